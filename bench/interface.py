@@ -1,4 +1,9 @@
-"""How long a dial moved in the browser takes to show its consequences on loopback, and how often a dragged finder is redrawn. Run it with tools/bench."""
+"""How long a dial moved in the browser takes to show its consequences on loopback, and how often a dragged finder is
+redrawn.
+
+Run it with tools/bench.
+
+"""
 
 from __future__ import annotations
 
@@ -20,7 +25,8 @@ requestAnimationFrame(look);
 """
 
 
-# A hand that moves with every picture of the screen: counts the pictures in which the finder has changed, for two seconds.
+# A hand that moves with every picture of the screen: counts the pictures in which the finder has changed, for two
+# seconds.
 DRAG = """
 const done = arguments[arguments.length - 1], handle = arguments[0], x = arguments[1], y = arguments[2];
 const finder = document.querySelector('[data-bench] canvas');
@@ -62,7 +68,8 @@ def main() -> None:
         screen.count("[data-slice]", 2)
         browser.set_script_timeout(10)
         scripts = browser.execute_script(
-            "return performance.getEntriesByType('resource').filter(r => r.name.endsWith('.js')).map(r => r.encodedBodySize)"
+            "return performance.getEntriesByType('resource').filter(r => r.name.endsWith('.js')).map(r => "
+            "r.encodedBodySize)"
         )
         times = [browser.execute_async_script(MEASURE, "ArrowLeft" if turn % 2 else "ArrowRight") for turn in range(20)]
         screen.open_shot("Split boulder under the fell", "frame")
@@ -71,7 +78,8 @@ def main() -> None:
         redraws = redraws_a_second(screen)
         print(f"\n{'interface, in Chromium':44}{'here':>10}{'':12}{'goal':>8}")
         print(
-            f"{'a dial moved until its consequences show':44}{statistics.median(times):10.0f}{'':12}{80:8}   [ms, median; worst {max(times):.0f}]"
+            f"{'a dial moved until its consequences show':44}{statistics.median(times):10.0f}{'':12}{80:8}   "
+            f"[ms, median; worst {max(times):.0f}]"
         )
         print(f"{'finder redrawn while the camera is dragged':44}{redraws:10.0f}{'':12}{30:8}   [a second]")
         print(f"{'JavaScript of notebook and one step':44}{sum(scripts) / 1000:10.0f}{'':12}{300:8}   [kB, compressed]")

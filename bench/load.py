@@ -1,4 +1,8 @@
-"""Many photographers at once: 1,000 of them with 200 shots each, 50 at their dials. Run it with tools/on_demo.py bench/load.py."""
+"""Many photographers at once: 1,000 of them with 200 shots each, 50 at their dials.
+
+Run it with tools/on_demo.py bench/load.py.
+
+"""
 
 from __future__ import annotations
 
@@ -27,7 +31,10 @@ _NAME = "load.example"
 
 
 def copy_of(table: Table, shots: bool) -> str:
-    """Return SQL that copies the demo's rows of a table for every photographer, and of shots as many times as it takes."""
+    """Return SQL that copies the demo's rows of a table for every photographer, and of shots as many times as it
+    takes.
+
+    """
     said = []
     for column in table.columns:
         targets = {key.column.table.name for key in column.foreign_keys}
@@ -47,20 +54,26 @@ def copy_of(table: Table, shots: bool) -> str:
     copies = f" cross join generate_series(0, {SHOTS_EACH // 10 - 1}) m(n)" if shots else ""
     kept = " where t.id <= 10" if table.name == "shot" else " where t.shot_id <= 10" if shots else ""
     return (
-        f"insert into {table.name} ({', '.join(name for name, _ in said)}) select {', '.join(value for _, value in said)}"
-        f" from {table.name} t cross join (select min(id) id from photographer) o cross join generate_series(1, {PHOTOGRAPHERS}) k(n){copies}{kept}"
+        f"insert into {table.name} ({', '.join(name for name, _ in said)}) select "
+        f"{', '.join(value for _, value in said)}"
+        f" from {table.name} t cross join (select min(id) id from photographer) o cross join "
+        f"generate_series(1, {PHOTOGRAPHERS}) k(n){copies}{kept}"
     )
 
 
 def fill(url: str) -> list[tuple[str, int]]:
-    """Make the photographers with their notebooks and accounts; return a cookie's token and a shot for each of those who work at once."""
+    """Make the photographers with their notebooks and accounts; return a cookie's token and a shot for each of those
+    who work at once.
+
+    """
     engine = create_engine(url)
     tables = Base.metadata.tables
     with engine.begin() as connection:
         first = connection.execute(text("select min(id) from photographer")).scalar_one()
         connection.execute(
             text(
-                "insert into photographer (id, name, theme) select :first + n, 'P' || n, 'graphite' from generate_series(1, :many) n"
+                "insert into photographer (id, name, theme) select :first + n, 'P' || n, 'graphite' from "
+                "generate_series(1, :many) n"
             ),
             {"first": first, "many": PHOTOGRAPHERS},
         )
@@ -70,14 +83,16 @@ def fill(url: str) -> list[tuple[str, int]]:
         for at, (token, owner) in enumerate(tokens, 1):
             connection.execute(
                 text(
-                    "insert into account (id, owner_id, name, password, made_at_utc) values (:at, :owner, :name, 'x', now())"
+                    "insert into account (id, owner_id, name, password, made_at_utc) values (:at, :owner, "
+                    ":name, 'x', now())"
                 ),
                 {"at": at, "owner": owner, "name": f"P{at}"},
             )
             digest = hashlib.sha256(token.encode()).hexdigest()
             connection.execute(
                 text(
-                    "insert into sign_in (account_id, token_digest, began_at_utc, seen_at_utc) values (:at, :digest, now(), now())"
+                    "insert into sign_in (account_id, token_digest, began_at_utc, seen_at_utc) values (:at, "
+                    ":digest, now(), now())"
                 ),
                 {"at": at, "digest": digest},
             )
@@ -94,9 +109,14 @@ def hand(
     """Turn a dial until the time is over."""
     connection = http.client.HTTPConnection("127.0.0.1", port, timeout=60)
     told = {
-        "Host": _NAME, "Cookie": f"__Host-lucid-ridge={token}", "Origin": f"https://{_NAME}", "Content-Type": "application/json",
-        "X-Forwarded-Proto": "https", "X-Forwarded-Host": _NAME, "X-Forwarded-For": "192.0.2.1",
-    }  # fmt: skip
+        "Host": _NAME,
+        "Cookie": f"__Host-lucid-ridge={token}",
+        "Origin": f"https://{_NAME}",
+        "Content-Type": "application/json",
+        "X-Forwarded-Proto": "https",
+        "X-Forwarded-Host": _NAME,
+        "X-Forwarded-For": "192.0.2.1",
+    }
     turn = 0
     while time.monotonic() < until:
         began = time.monotonic()

@@ -1,6 +1,8 @@
-"""The log at 100,000 frames: a page of it, its filters, an entry, its figures and what it teaches; and reading a camera's file of 45 million pixels.
+"""The log at 100,000 frames: a page of it, its filters, an entry, its figures and what it teaches; and reading a
+camera's file of 45 million pixels.
 
-Goals: a filtered page under 200 ms, figures under 1 s, learning under 2 s; a JPEG of 45 million pixels under 1.5 s and 400 MB. Beside it stand the same log with a hundredth of that, and
+Goals: a filtered page under 200 ms, figures under 1 s, learning under 2 s; a JPEG of 45 million pixels under 1.5 s and
+400 MB. Beside it stand the same log with a hundredth of that, and
 decoding that JPEG alone.
 """
 
@@ -51,18 +53,24 @@ def fill(url: str, entries: int) -> None:
             listed = ", ".join(f'"{name}"' for name in columns)
             connection.execute(
                 text(
-                    f"insert into log_entry ({listed}, taken_at_utc) select {listed}, taken_at_utc - make_interval(hours => n) from "
-                    "(select * from log_entry where run_id is not null order by id limit 16) as one, generate_series(1, 100000) as n limit :more"
+                    f"insert into log_entry ({listed}, taken_at_utc) select {listed}, taken_at_utc - "
+                    "make_interval(hours => n) from "
+                    "(select * from log_entry where run_id is not null order by id limit 16) as one, "
+                    "generate_series(1, 100000) as n limit :more"
                 ),
                 {"more": entries - have},
             )
         connection.execute(
             text(
-                "insert into log_frame (owner_id, entry_id, matched, taken_at_utc, f_number, shutter_s, iso, filters, filter_ids, hold, look, group_kind, group_number, file_name, linear,"
+                "insert into log_frame (owner_id, entry_id, matched, taken_at_utc, f_number, shutter_s, iso, "
+                "filters, filter_ids, hold, look, group_kind, group_number, file_name, linear,"
                 " spot_means, blur_kind, curation, exposure_error_ev, streak_share, stars)"
-                " select e.owner_id, e.id, 'sure', e.taken_at_utc + make_interval(secs => n), 11, 0.25, 100, '{\"version\": 1, \"value\": []}', '{\"version\": 1, \"value\": []}', 'tripod', 'textured',"
-                " '', 0, '', false, '{\"version\": 1, \"value\": []}', 'sharp', 'keep', random() - 0.5, random(), 1 + n % 5"
-                " from log_entry e cross join generate_series(1, :frames) as n where not exists (select 1 from log_frame f where f.entry_id = e.id)"
+                " select e.owner_id, e.id, 'sure', e.taken_at_utc + make_interval(secs => n), 11, 0.25, 100, "
+                "'{\"version\": 1, \"value\": []}', '{\"version\": 1, \"value\": []}', 'tripod', 'textured',"
+                " '', 0, '', false, '{\"version\": 1, \"value\": []}', 'sharp', 'keep', random() - 0.5, "
+                "random(), 1 + n % 5"
+                " from log_entry e cross join generate_series(1, :frames) as n where not exists (select 1 "
+                "from log_frame f where f.entry_id = e.id)"
             ),
             {"frames": FRAMES_AN_ENTRY},
         )
@@ -140,7 +148,10 @@ def decode(content: bytes) -> None:
 
 
 def in_own_process(work: Callable[[bytes], None], content: bytes) -> tuple[float, float]:
-    """Return how long work takes [s], the shortest of three, and how much memory it takes at most beside what the process has before [MB]."""
+    """Return how long work takes [s], the shortest of three, and how much memory it takes at most beside what the
+    process has before [MB].
+
+    """
     work(SMALL)
     before = _peak_mb(forget=True)
     found = []
@@ -152,7 +163,11 @@ def in_own_process(work: Callable[[bytes], None], content: bytes) -> tuple[float
 
 
 def _peak_mb(forget: bool = False) -> float:
-    """Return the most memory this process has held [MB]. forget: what it held before; a process begins with the peak of the one that started it."""
+    """Return the most memory this process has held [MB].
+
+    forget: what it held before; a process begins with the peak of the one that started it.
+
+    """
     if forget:
         Path("/proc/self/clear_refs").write_text("5")
     line = next(item for item in Path("/proc/self/status").read_text().splitlines() if item.startswith("VmHWM"))

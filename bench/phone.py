@@ -1,4 +1,5 @@
-"""A phone's browser killed at random moments with a countdown under way: nothing that was kept on the device may be lost, and each countdown goes on.
+"""A phone's browser killed at random moments with a countdown under way: nothing that was kept on the device may be
+lost, and each countdown goes on.
 
 .venv/bin/python tools/on_demo.py bench/phone.py        (PHONE_ROUNDS=100)
 """
@@ -49,7 +50,8 @@ def main() -> None:
                 reads(browser, "let it settle")
                 if chance.random() < 0.5:
                     press(browser, "Note")
-                # What the page shows as under way is on the disk, or on its way there: it is read as kept before the kill.
+                # What the page shows as under way is on the disk, or on its way there: it is read as
+                # kept before the kill.
                 known = set(browser.execute_async_script(_KEPT))
                 counting += 1
                 time.sleep(chance.uniform(0.0, 1.5))
@@ -57,7 +59,8 @@ def main() -> None:
                 kill(browser)
             print(f"\r{number + 1} of {ROUNDS}, lost {lost}, went on {resumed}", end="", flush=True)
     print(
-        f"\nkept on the device before the kills: {len(known)} events; lost: {lost}; countdowns that went on: {resumed} of {counting - 1}"
+        f"\nkept on the device before the kills: {len(known)} events; lost: {lost}; countdowns that went on: "
+        f"{resumed} of {counting - 1}"
     )
     assert lost == 0
     assert resumed == counting - 1

@@ -1,4 +1,9 @@
-"""The scene in tones of every shot of the demo after its plan: in another light, with the camera turned, at another exposure. Run it with tools/bench."""
+"""The scene in tones of every shot of the demo after its plan: in another light, with the camera turned, at another
+exposure.
+
+Run it with tools/bench.
+
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,8 @@
-"""Whole requests on the server with their parts, and how the notebook grows. Run it with tools/bench; tools/bench-against COMMIT sets an older commit beside."""
+"""Whole requests on the server with their parts, and how the notebook grows.
+
+Run it with tools/bench; tools/bench-against COMMIT sets an older commit beside.
+
+"""
 
 from __future__ import annotations
 
@@ -130,16 +134,22 @@ def main() -> None:
         )
         for name, work, rounds in works:
             p50, p95, parts = times_ms(work, rounds)
-            print(f"{name:34}{p50:8.1f}{p95:8.1f}{parts.get('SQL', 0):8.1f}{parts.get('core', 0):8.1f}{parts.get('present', 0):9.1f}{parts['statements']:12.0f}")  # fmt: skip
+            print(
+                f"{name:34}{p50:8.1f}{p95:8.1f}{parts.get('SQL', 0):8.1f}{parts.get('core', 0):8.1f}{parts.get('present', 0):9.1f}{parts['statements']:12.0f}"
+            )
         for wanted in GROWTH:
             grow(url, wanted)
             while client.get("/api/notebook").get_json().get("pending"):
                 time.sleep(0.2)
             p50, p95, parts = times_ms(lambda: client.get("/api/notebook").get_json(), 5 if wanted > 50 else 12)
-            print(f"{f'notebook of {wanted}':34}{p50:8.1f}{p95:8.1f}{parts.get('SQL', 0):8.1f}{parts.get('core', 0):8.1f}{'':9}{parts['statements']:12.0f}")  # fmt: skip
+            print(
+                f"{f'notebook of {wanted}':34}{p50:8.1f}{p95:8.1f}{parts.get('SQL', 0):8.1f}{parts.get('core', 0):8.1f}{'':9}{parts['statements']:12.0f}"
+            )
             if wanted <= OUTLOOK_UP_TO and client.get(OUTLOOK).status_code == 200:
                 p50, p95, parts = times_ms(lambda: client.get(OUTLOOK).get_json(), 3)
-                print(f"{f'which place, of {wanted} shots':34}{p50:8.1f}{p95:8.1f}{parts.get('SQL', 0):8.1f}{'':17}{parts['statements']:12.0f}")  # fmt: skip
+                print(
+                    f"{f'which place, of {wanted} shots':34}{p50:8.1f}{p95:8.1f}{parts.get('SQL', 0):8.1f}{'':17}{parts['statements']:12.0f}"
+                )
 
 
 if __name__ == "__main__":

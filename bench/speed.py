@@ -80,9 +80,26 @@ def _bag() -> tuple[object, list[Lens]]:
         for number, focal in enumerate((24, 35, 50, 60, 85, 100, 105, 135, 150, 200), start=10)
     ]
     facts = facts_from(
-        body=Body(1, "Body", 36, 24, 8256, 5504), lens=lenses[5], elements=(Element(id=1, name="Rosette", shape="flower", bearing_deg=0, distance_m=0.2, width_m=0.012, height_m=0.012, base_m=0.05),),
-        camera_height_m=0.056, f_number=8.0, magnification=1.0, subject_depth_mm=3.0, depth_method="rail",
-    )  # fmt: skip
+        body=Body(1, "Body", 36, 24, 8256, 5504),
+        lens=lenses[5],
+        elements=(
+            Element(
+                id=1,
+                name="Rosette",
+                shape="flower",
+                bearing_deg=0,
+                distance_m=0.2,
+                width_m=0.012,
+                height_m=0.012,
+                base_m=0.05,
+            ),
+        ),
+        camera_height_m=0.056,
+        f_number=8.0,
+        magnification=1.0,
+        subject_depth_mm=3.0,
+        depth_method="rail",
+    )
     return facts, lenses
 
 
@@ -159,8 +176,14 @@ EXPOSURES = [Exposure(0.25 * 4**n, 2.0 * n, 0.0, 11.0) for n in range(3)]
 
 
 GROUP = PlannedGroup(
-    0, FrameGroup(), tuple(enumerate(POSITIONS)), tuple(GroupSet(item, at, ("ten",), frozenset({1}), None) for at, item in enumerate(EXPOSURES)), (), None, (),
-)  # fmt: skip
+    0,
+    FrameGroup(),
+    tuple(enumerate(POSITIONS)),
+    tuple(GroupSet(item, at, ("ten",), frozenset({1}), None) for at, item in enumerate(EXPOSURES)),
+    (),
+    None,
+    (),
+)
 
 
 def sequence() -> object:
@@ -249,7 +272,10 @@ def solved() -> object:
 
 
 def solved_reference() -> object:
-    """The exposure alone of as many candidates, as a spreadsheet would have it: aperture, ISO and filters to a shutter time."""
+    """The exposure alone of as many candidates, as a spreadsheet would have it: aperture, ISO and filters to a shutter
+    time.
+
+    """
     size = 49_400
     turns = np.arange(size)
     return 0.125 * (2.0 ** (turns % 19 / 3)) * 2.0 ** (turns % 13) / (1 + turns % 25)
@@ -293,15 +319,23 @@ WISHED = changed(
     FACTS, filters=BAG, wanted_look="silky", metered_f_number=16.0, metered_shutter_s=0.125, metered_iso=100.0
 )  # fmt: skip
 GROUPED = replace(
-    changed(FACTS, metered_f_number=16.0, metered_shutter_s=0.125, metered_iso=100.0), frame_groups=(FrameGroup(), FrameGroup(count=75, burst_per_s=5.0), FrameGroup(count=75)),
-)  # fmt: skip
+    changed(FACTS, metered_f_number=16.0, metered_shutter_s=0.125, metered_iso=100.0),
+    frame_groups=(FrameGroup(), FrameGroup(count=75, burst_per_s=5.0), FrameGroup(count=75)),
+)
 STOPS = [
     Stop(
-        at, f"stop {at}", (Window((6 + at) * 3600.0, (7.5 + at) * 3600.0, 0.5), Window((15 + 0.2 * at) * 3600.0, (16.5 + 0.3 * at) * 3600.0, 0.4)), 600.0, 1800.0,
+        at,
+        f"stop {at}",
+        (
+            Window((6 + at) * 3600.0, (7.5 + at) * 3600.0, 0.5),
+            Window((15 + 0.2 * at) * 3600.0, (16.5 + 0.3 * at) * 3600.0, 0.4),
+        ),
+        600.0,
+        1800.0,
         Place(at % 5, 54.0 + 0.04 * (at % 5), -3.0, 600.0, 800.0, 1800.0, at),
     )
     for at in range(12)
-]  # fmt: skip
+]
 # The same with a tide over the way in and out of every place, and a gate at every other.
 TIDAL = [
     replace(
@@ -319,13 +353,21 @@ TIDAL = [
 TRACK = [(54.0 + index * 2e-7, -3.0, 100 + 4 * math.sin(index / 700)) for index in range(100_000)]
 SCENE = (Solid("boulder", 355, 2.5, 1.2, 0.8), Solid("block", 4, 60, 5, 14), Solid("tree", 350, 22, 4, 7))
 TARGETS = (
-    Target("place", 0, x=0.36, y=0.8), Target("place", 1, x=0.64), Target("horizon", y=0.35), Target("clearance", 0, 1, clearance=0.02), Target("whole", 2),
-)  # fmt: skip
+    Target("place", 0, x=0.36, y=0.8),
+    Target("place", 1, x=0.64),
+    Target("horizon", y=0.35),
+    Target("clearance", 0, 1, clearance=0.02),
+    Target("whole", 2),
+)
 HERE = Camera(0, 35, 36, 24, height_m=1.2)
 LIMITS = {
-    "east_m": (-1.5, 1.5), "north_m": (-1.0, 1.0), "height_m": (0.4, 1.8), "focal_mm": (24.0, 50.0), "bearing_deg": (330.0, 390.0),
+    "east_m": (-1.5, 1.5),
+    "north_m": (-1.0, 1.0),
+    "height_m": (0.4, 1.8),
+    "focal_mm": (24.0, 50.0),
+    "bearing_deg": (330.0, 390.0),
     "pitch_deg": (-20.0, 10.0),
-}  # fmt: skip
+}
 
 
 def tuner() -> object:
@@ -431,7 +473,8 @@ def long_work() -> None:
     grid = _terrain()
     here = median_ms(lambda: skyline_from_grid(grid, 54.5, -3.5), 3) / 1000
     print(
-        f"{'skyline from 3601 × 3601 points, 60 km':44}{here:10.2f}{skyline_reference(grid, 6):12.1f}{10:8}   plain Python, from 6 rays"
+        f"{'skyline from 3601 × 3601 points, 60 km':44}{here:10.2f}{skyline_reference(grid, 6):12.1f}{10:8}   "
+        "plain Python, from 6 rays"
     )
 
 

@@ -2,7 +2,8 @@
 
     .venv/bin/python bench/survival.py [rounds]
 
-Nothing that was acknowledged may be lost, nothing be there by half, and all come back by itself: the server and its database are
+Nothing that was acknowledged may be lost, nothing be there by half, and all come back by itself: the server and its
+database are
 watched by what `./start` watches them with.
 """
 
@@ -100,11 +101,17 @@ def counting(card_id: int) -> Any:
         kinds = ("countdown started", "countdown stopped" if len(hand.sent) % 4 else "countdown started", "taken")
         events = [
             {
-                "id": str(uuid.uuid4()), "run_id": run_id, "device": "phone", "kind": kind, "card_id": card_id, "frame": "0.0.0.0", "value": 1.0,
+                "id": str(uuid.uuid4()),
+                "run_id": run_id,
+                "device": "phone",
+                "kind": kind,
+                "card_id": card_id,
+                "frame": "0.0.0.0",
+                "value": 1.0,
                 "at_utc": datetime.now(UTC).isoformat(),
             }
             for kind in kinds
-        ]  # fmt: skip
+        ]
         for event in events:
             hand.sent.append(event["id"])
             hand.kept += hand.client.ask("POST", "/field/events", {"events": [event]})["kept"]
@@ -238,7 +245,8 @@ def older(cluster: Cluster) -> None:
         "import os, sys; sys.path.insert(0, 'tests/store')\n"
         "from alembic import command; from sqlalchemy import create_engine\n"
         "from lucid_ridge.store.database import alembic_config; from test_filled_migrations import _fill\n"
-        f"url = os.environ['LUCID_RIDGE_DATABASE_URL']; command.upgrade(alembic_config(url), '{OLD_REVISION}'); _fill(create_engine(url))\n"
+        "url = os.environ['LUCID_RIDGE_DATABASE_URL']; command.upgrade(alembic_config(url), "
+        f"'{OLD_REVISION}'); _fill(create_engine(url))\n"
     )
     subprocess.run([PYTHON, "-c", script], env=notebook.environment(cluster, "older"), cwd=notebook.ROOT, check=True)
 
@@ -328,7 +336,8 @@ def report(
     refused = sum((hand.refused for hand in (*savers, importer, asker, outside)), Counter())
     print(f"\nkilled: {', '.join(f'{what} {times}' for what, times in sorted(killed.items()))}")
     print(
-        f"acknowledged: {sum(len(hand.kept) for hand in savers)} edits, {len(importer.kept)} imports, {len(outside.kept)} events of the field, {len(asker.kept)} jobs ({dict(states)})"
+        f"acknowledged: {sum(len(hand.kept) for hand in savers)} edits, {len(importer.kept)} imports, "
+        f"{len(outside.kept)} events of the field, {len(asker.kept)} jobs ({dict(states)})"
     )
     print(f"answers that were no success meanwhile: {dict(refused)}")
     away = sorted(away_s)

@@ -18,7 +18,11 @@ _THEMES = ("Graphite", "Paper", "Ember")
 
 
 def serious(screen: Screen, within: str | None = None) -> list[str]:
-    """Return what is wrong with the page: by all rules in the theme it is in, by those of colours in the two others. within: a part of it, by CSS."""
+    """Return what is wrong with the page: by all rules in the theme it is in, by those of colours in the two others.
+
+    within: a part of it, by CSS.
+
+    """
     screen.browser.set_script_timeout(60)
     # Set into the page by the test's own hand: the page itself may load no foreign script.
     if not screen.browser.execute_script("return Boolean(window.axe)"):

@@ -28,9 +28,12 @@ FLAGS = [
 
 
 def start_chromium(*more: str, whole: bool = False) -> webdriver.Chrome:
-    """Return a browser made of the programs that ./test and the tools have found. more: flags beside the usual ones.
+    """Return a browser made of the programs that ./test and the tools have found.
 
-    whole: the browser that people have, not the shell of it that draws pages and nothing around them, for a third less work.
+    more: flags beside the usual ones.
+
+    whole: the browser that people have, not the shell of it that draws pages and nothing around them, for a third less
+    work.
     """
     options = webdriver.ChromeOptions()
     found = os.environ["LUCID_RIDGE_CHROMIUM"]

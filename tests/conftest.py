@@ -1,4 +1,7 @@
-"""Fixtures: a throw-away PostgreSQL server (started by ./test), a migrated template, a database or a roll-back per test."""
+"""Fixtures: a throw-away PostgreSQL server (started by ./test), a migrated template, a database or a roll-back per
+test.
+
+"""
 
 from __future__ import annotations
 

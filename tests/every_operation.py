@@ -13,12 +13,41 @@ DOCUMENT = schemathesis.openapi.from_wsgi(
 OPERATIONS = [found.ok() for found in DOCUMENT.get_all_operations()]
 # Which table an id is of, by the name of the parameter or field.
 OF = {
-    "location": "location", "viewpoint": "viewpoint", "element": "element", "shot": "shot", "plan_b_shot": "shot", "plan_b_location": "location", "body": "body",
-    "lens": "lens", "filter": "filter", "support": "support", "accessory": "accessory", "card": "field_card", "framing": "framing", "hazard": "hazard",
-    "reading": "meter_reading", "note": "season_note", "track": "walk_track", "opening": "opening", "scouting": "scouting", "photo": "scouting_photo", "outing": "outing",
-    "stop": "outing_stop", "entry": "log_entry", "frame": "log_frame", "calibration": "calibration", "job": "job", "subject_element": "element",
-    "focus_element": "element", "water_element": "element", "sign_in": "sign_in", "share": "share", "missing_filter": "filter", "sharp_element": "element", "attachment": "accessory",
-}  # fmt: skip
+    "location": "location",
+    "viewpoint": "viewpoint",
+    "element": "element",
+    "shot": "shot",
+    "plan_b_shot": "shot",
+    "plan_b_location": "location",
+    "body": "body",
+    "lens": "lens",
+    "filter": "filter",
+    "support": "support",
+    "accessory": "accessory",
+    "card": "field_card",
+    "framing": "framing",
+    "hazard": "hazard",
+    "reading": "meter_reading",
+    "note": "season_note",
+    "track": "walk_track",
+    "opening": "opening",
+    "scouting": "scouting",
+    "photo": "scouting_photo",
+    "outing": "outing",
+    "stop": "outing_stop",
+    "entry": "log_entry",
+    "frame": "log_frame",
+    "calibration": "calibration",
+    "job": "job",
+    "subject_element": "element",
+    "focus_element": "element",
+    "water_element": "element",
+    "sign_in": "sign_in",
+    "share": "share",
+    "missing_filter": "filter",
+    "sharp_element": "element",
+    "attachment": "accessory",
+}
 
 PIECES = {"bodies": "body", "lenses": "lens", "filters": "filter", "supports": "support", "accessories": "accessory"}
 

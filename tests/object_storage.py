@@ -1,4 +1,7 @@
-"""A storage of objects on loopback that speaks as S3 does (its published REST interface, version 2006-03-01): one bucket, in memory."""
+"""A storage of objects on loopback that speaks as S3 does (its published REST interface, version 2006-03-01): one
+bucket, in memory.
+
+"""
 
 from __future__ import annotations
 
@@ -76,7 +79,10 @@ def _handler(storage: ObjectStorage) -> type[BaseHTTPRequestHandler]:
                 for key, (content, at) in sorted(storage.objects.items())
                 if key.startswith(prefix)
             )
-            listed = f"<ListBucketResult {_SPACE}><Name>{storage.bucket}</Name><IsTruncated>false</IsTruncated>{said}</ListBucketResult>"
+            listed = (
+                "<ListBucketResult "
+                f"{_SPACE}><Name>{storage.bucket}</Name><IsTruncated>false</IsTruncated>{said}</ListBucketResult>"
+            )
             self._answer(200, listed.encode(), {"Content-Type": "application/xml"})
 
         def _key(self) -> str | None:

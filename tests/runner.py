@@ -5,7 +5,8 @@ import time
 from selenium.webdriver.common.by import By
 
 SHOT = "Posts at the ebb"
-# The device's clocks under control. wait: time passes on both; pass: on the wall clock alone, which is set, or the device sleeps out of sight.
+# The device's clocks under control. wait: time passes on both; pass: on the wall clock alone, which is set, or the
+# device sleeps out of sight.
 CLOCK = """
 window.__now = Date.now.bind(Date); window.__ahead = 0; Date.now = () => window.__now() + window.__ahead;
 window.__steady = performance.now.bind(performance); window.__later = 0; performance.now = () => window.__steady() + window.__later;

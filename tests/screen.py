@@ -109,7 +109,8 @@ class Screen:
     def text(self) -> str:
         return str(
             self.browser.execute_script(
-                "return document.body.innerText + ' ' + [...document.querySelectorAll('svg text')].map(t => t.textContent).join(' ')"
+                "return document.body.innerText + ' ' + [...document.querySelectorAll('svg text')].map(t => "
+                "t.textContent).join(' ')"
             )
         )
 
@@ -200,7 +201,10 @@ class Screen:
         self.wait(lambda: self.value(label) == value, f"{label}: not {value}")
 
     def dial(self, label: str) -> WebElement:
-        """A dial's own field; a plain field may bear the same name above it, and a page that is being left the dial itself."""
+        """A dial's own field; a plain field may bear the same name above it, and a page that is being left the dial
+        itself.
+
+        """
         path = f"(//input[@id = //label[normalize-space()='{label}']/@for])[last()]"
         found = self.find(path)
         for _ in range(100):

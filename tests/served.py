@@ -37,7 +37,10 @@ def _log_refusal(response: Response) -> Response:
 
 
 class Door:
-    """One address on loopback with one database after another behind it: what a browser has kept of the application's files is right for all."""
+    """One address on loopback with one database after another behind it: what a browser has kept of the application's
+    files is right for all.
+
+    """
 
     def __init__(self) -> None:
         self._app = _application(sessionmaker())

@@ -1,4 +1,7 @@
-"""Backups of the notebook: made before whatever could lose it and once a day, thinned out with age, and read back whole or not at all."""
+"""Backups of the notebook: made before whatever could lose it and once a day, thinned out with age, and read back
+whole or not at all.
+
+"""
 
 from __future__ import annotations
 
@@ -50,7 +53,10 @@ def make(cluster: Cluster, database: str, why: str, folder: Path = FOLDER) -> Pa
 
 
 def is_due(now: datetime, folder: Path = FOLDER) -> bool:
-    """Whether there is no backup of the last day; what is dated in the future, by a clock that was wrong, counts for none."""
+    """Whether there is no backup of the last day; what is dated in the future, by a clock that was wrong, counts for
+    none.
+
+    """
     return not any(timedelta(0) <= now - item.made < EVERY for item in listed(folder))
 
 
@@ -88,7 +94,9 @@ def mend(cluster: Cluster, database: str) -> None:
 def restore(
     cluster: Cluster, database: str, path: Path, schema_of: Callable[[str], str], folder: Path = FOLDER
 ) -> Path | None:
-    """Put a backup in the notebook's place; return where the notebook that it replaces is kept. schema_of: says of a database whether it is current, behind, ahead or none.
+    """Put a backup in the notebook's place; return where the notebook that it replaces is kept.
+
+    schema_of: says of a database whether it is current, behind, ahead or none.
 
     Raises SetupError where anything of that fails; then the notebook is as it was.
     """
@@ -117,9 +125,11 @@ ANOTHER_TOKEN = "update notebook set token = concat_ws(' was ', gen_random_uuid(
 def replace(
     cluster: Cluster, database: str, fill: Callable[[str], None], why: str, folder: Path = FOLDER
 ) -> Path | None:
-    """Fill a database of its own and put it in the notebook's place; the notebook it replaces is kept as a backup, whose path is returned, None where there was none.
+    """Fill a database of its own and put it in the notebook's place; the notebook it replaces is kept as a backup,
+    whose path is returned, None where there was none.
 
-    fill: takes the name of that database, which is empty. Raises SetupError where anything of that fails; then the notebook is as it was.
+    fill: takes the name of that database, which is empty. Raises SetupError where anything of that fails; then the
+    notebook is as it was.
     """
     made, aside = database + _BEING_READ, database + _ASIDE
     cluster.drop_database(made)

@@ -21,7 +21,8 @@ from packages import browser, browser_shell, ensure
 from postgres import Cluster, alone
 
 PYTEST_PARTS = ("core", "formats", "store", "api", "browser", "tools")
-# Each has a server, a database and a browser of its own beside it: with more of them than processors each takes longer than is won.
+# Each has a server, a database and a browser of its own beside it: with more of them than processors each takes
+# longer than is won.
 _MOST_PROCESSES = 6
 # One fills what tests leave free while they wait; alone, each takes a processor.
 _CHECKS_BESIDE_TESTS, _CHECKS_AT_ONCE = 1, 2

@@ -1,4 +1,7 @@
-"""Who is let in by what ./start serves: by the key of this folder on loopback; beyond it with accounts, encrypted, under names that are said."""
+"""Who is let in by what ./start serves: by the key of this folder on loopback; beyond it with accounts, encrypted,
+under names that are said.
+
+"""
 
 from __future__ import annotations
 
@@ -20,7 +23,11 @@ _CODE = "import segno, sys; segno.make(sys.argv[1], error='m').terminal(compact=
 
 @dataclass(frozen=True)
 class Door:
-    """address: as it is opened in a browser, ending in a slash. arguments and environment: for the server. key: what the address must hold once; empty with accounts."""
+    """address: as it is opened in a browser, ending in a slash.
+
+    arguments and environment: for the server. key: what the address must hold once; empty with accounts.
+
+    """
 
     address: str
     arguments: list[str] = field(default_factory=list)
@@ -34,7 +41,11 @@ class Door:
 
 
 def key_of(local: Path, renew: bool = False) -> str:
-    """Return the key of this folder's notebook, which its owner alone can read; made the first time. renew: another one, so that every browser must show it anew."""
+    """Return the key of this folder's notebook, which its owner alone can read; made the first time.
+
+    renew: another one, so that every browser must show it anew.
+
+    """
     path = local / "key"
     if renew:
         path.unlink(missing_ok=True)
@@ -59,11 +70,16 @@ def on_loopback(port: int, local: Path, renew: bool) -> Door:
 
 
 def beyond(cluster: Cluster, options: argparse.Namespace, port: int) -> Door:
-    """Return the door at an address of the network. Raises SetupError without encryption, without a name, or without anybody who could sign in."""
+    """Return the door at an address of the network.
+
+    Raises SetupError without encryption, without a name, or without anybody who could sign in.
+
+    """
     check(options)
     if _accounts(cluster, "any", quiet=True) != 0:
         raise SetupError(
-            "Beyond this machine nobody is let in without an account, and there is none yet. Make a link for yourself first:\n"
+            "Beyond this machine nobody is let in without an account, and there is none yet. Make a link for "
+            "yourself first:\n"
             f"./start --invite --own --name {options.name}   (--own gives it the notebook that is here now)"
         )
     more = ["--port", str(port), "--listen", options.listen]
@@ -84,7 +100,8 @@ def check(options: argparse.Namespace) -> None:
     if options.behind_proxy:
         if options.listen not in ("127.0.0.1", "::1", "localhost"):
             raise SetupError(
-                "Behind a proxy on this machine it listens on loopback: --listen 127.0.0.1. The proxy alone is reached from outside."
+                "Behind a proxy on this machine it listens on loopback: --listen 127.0.0.1. The proxy alone "
+                "is reached from outside."
             )
         return
     if not (options.certificate and options.private_key):
@@ -112,14 +129,20 @@ def invite(cluster: Cluster, options: argparse.Namespace, port: int) -> int:
     """Print a link that lets somebody in once."""
     asked = ["recover", options.recover] if options.recover else ["invite", *(["--own"] if options.own else [])]
     made = subprocess.run(
-        [str(PYTHON), "-m", "lucid_ridge", "accounts", *asked], cwd=ROOT, env=notebook.environment(cluster), capture_output=True, text=True, check=False
-    )  # fmt: skip
+        [str(PYTHON), "-m", "lucid_ridge", "accounts", *asked],
+        cwd=ROOT,
+        env=notebook.environment(cluster),
+        capture_output=True,
+        text=True,
+        check=False,
+    )
     if made.returncode:
         raise SetupError(made.stderr.strip() or "No link could be made.")
     link = made.stdout.split()[-1]
     where = address(options, port) if options.name else "https://(the address it is served at)/"
     say(
-        f"{'It sets a new password' if options.recover else 'It makes an account'}, once; hand it on as you would a key:\n{where}{link}"
+        f"{'It sets a new password' if options.recover else 'It makes an account'}, once; hand it on as you "
+        f"would a key:\n{where}{link}"
     )
     return 0
 

@@ -38,7 +38,10 @@ def ensure_python(development: bool = False) -> None:
 
 
 def _install(lock: Path) -> None:
-    """Install locked packages by uv, which takes seconds, or by pip itself where uv cannot be had or does not find the packages."""
+    """Install locked packages by uv, which takes seconds, or by pip itself where uv cannot be had or does not find the
+    packages.
+
+    """
     pip: list[str | Path] = [
         PYTHON,
         "-m",
@@ -128,7 +131,8 @@ def application_environment(database_url: str = "") -> dict[str, str]:
     environment.pop("LUCID_RIDGE_FILES", None)
     # What is compiled is kept: each of our processes would spend seconds on it anew.
     environment.pop("PYTHONDONTWRITEBYTECODE", None)
-    # Tests run beside each other, and a server answers several at once: more threads of arithmetic for each would wait for each other.
+    # Tests run beside each other, and a server answers several at once: more threads of arithmetic for each would
+    # wait for each other.
     environment.setdefault("OPENBLAS_NUM_THREADS", "1")
     # A measurement may run another checkout's application.
     environment["PYTHONPATH"] = os.environ.get("LUCID_RIDGE_SOURCE", str(ROOT / "src"))

@@ -1,4 +1,7 @@
-"""The notebook's database before it is served: made, brought up to date, replaced by another, and never without a backup."""
+"""The notebook's database before it is served: made, brought up to date, replaced by another, and never without a
+backup.
+
+"""
 
 from __future__ import annotations
 
@@ -47,7 +50,8 @@ def leave_behind(cluster: Cluster, restored: Path | None) -> None:
     told = f"The notebook was kept by PostgreSQL {cluster.major}, whose programs are not on this machine any more."
     if restored is None:
         raise SetupError(
-            f"{told} Nothing was changed.\nEither install postgresql-{cluster.major} and run this again, or go on from a backup:"
+            f"{told} Nothing was changed.\nEither install postgresql-{cluster.major} and run this again, or "
+            "go on from a backup:"
             f" ./start --restore FILE keeps the old folder aside. The backups:\n{backups.words(backups.listed())}"
         )
     if not backups.is_whole(restored):
@@ -56,7 +60,10 @@ def leave_behind(cluster: Cluster, restored: Path | None) -> None:
 
 
 def keep_safe(cluster: Cluster, asked_for: bool) -> None:
-    """Make a backup before a migration, where one is asked for, and where the day's is due; refuse a notebook that a newer application wrote."""
+    """Make a backup before a migration, where one is asked for, and where the day's is due; refuse a notebook that a
+    newer application wrote.
+
+    """
     state = schema(cluster, DATABASE)
     if state.startswith("ahead"):
         raise SetupError(
@@ -66,7 +73,8 @@ def keep_safe(cluster: Cluster, asked_for: bool) -> None:
         )
     if state.startswith("behind") or asked_for:
         say(
-            f"A backup was made: {near(backups.make(cluster, DATABASE, 'before-upgrade' if state.startswith('behind') else 'asked-for'))}"
+            "A backup was made: "
+            f"{near(backups.make(cluster, DATABASE, 'before-upgrade' if state.startswith('behind') else 'asked-for'))}"
         )
     elif backups.is_due(datetime.now()):
         backups.make(cluster, DATABASE, "daily")

@@ -13,7 +13,10 @@ from console import SetupError, run, say
 
 
 def postgres_bin(major: int | None = None) -> Path | None:
-    """Return the folder of a PostgreSQL server's programs: of that version, else of the newest from 15 on; None where there are none."""
+    """Return the folder of a PostgreSQL server's programs: of that version, else of the newest from 15 on; None where
+    there are none.
+
+    """
     found = [path.parent for path in Path("/usr/lib/postgresql").glob("*/bin/initdb") if path.parts[-3].isdigit()]
     fitting = [path for path in found if (int(path.parts[-2]) >= 15 if major is None else int(path.parts[-2]) == major)]
     return max(fitting, key=lambda path: int(path.parts[-2]), default=None)
@@ -28,7 +31,8 @@ def browser() -> tuple[str, str] | None:
 def browser_shell() -> str | None:
     """Return the path of Chromium without a window around its page, which takes a third less work.
 
-    Debian's command is a script that stays before the program: whoever ends it leaves the program running. It is called itself, then.
+    Debian's command is a script that stays before the program: whoever ends it leaves the program running. It is
+    called itself, then.
     """
     command = shutil.which("chromium-headless-shell")
     program = Path("/usr/lib/chromium/chromium-headless-shell")

@@ -80,7 +80,11 @@ class Cluster:
         return self.major is not None and postgres_bin(self.major) is None
 
     def set_aside(self) -> Path:
-        """Move the data folder aside, so that a new one can be made; nothing of it is changed. Return where it is now."""
+        """Move the data folder aside, so that a new one can be made; nothing of it is changed.
+
+        Return where it is now.
+
+        """
         target = self.data.with_name(f"{self.data.name}.{self.major}")
         number = 1
         while target.exists():
@@ -150,7 +154,11 @@ class Cluster:
         self._sql(f'alter database "{name}" rename to "{new}"')
 
     def read_in(self, name: str, backup: Path) -> None:
-        """Read a plain SQL backup into an empty database, all of it or nothing. Raises SetupError with the first thing that was wrong."""
+        """Read a plain SQL backup into an empty database, all of it or nothing.
+
+        Raises SetupError with the first thing that was wrong.
+
+        """
         self._psql(name, "--single-transaction", "-f", backup)
 
     def sql_in(self, name: str, statement: str) -> str:
@@ -158,7 +166,11 @@ class Cluster:
         return self._psql(name, "-c", statement)
 
     def dump(self, name: str, target: Path) -> None:
-        """Write a plain SQL backup of a database: whole and on disk under its name, or not at all. Only its owner can read it."""
+        """Write a plain SQL backup of a database: whole and on disk under its name, or not at all.
+
+        Only its owner can read it.
+
+        """
         target.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
         aside = target.with_name(target.name + ".part")
         command = [self._program("pg_dump"), "-h", self.socket_dir, "-p", str(PORT), "-U", ROLE, name]

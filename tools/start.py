@@ -143,7 +143,8 @@ def _parse(argv: list[str]) -> argparse.Namespace:
             setattr(options, name, CALLED_FROM / said.expanduser())
     if sum(map(bool, (options.restore, options.fresh, options.archive))) > 1:
         parser.error(
-            "--restore puts a backup in the notebook's place, --archive an archive, --fresh the demo: choose one of them"
+            "--restore puts a backup in the notebook's place, --archive an archive, --fresh the demo: choose "
+            "one of them"
         )
     if options.merge and (options.restore or options.fresh or options.archive or options.save):
         parser.error("--merge adds to the notebook that is here, and goes with nothing that puts another in its place")
@@ -173,7 +174,8 @@ def _serve(cluster: Cluster, options: argparse.Namespace, serving: users.Serving
             doors.as_code(door.address)
         else:
             say(
-                "It belongs to you alone: the address holds the key, and a browser that has opened it once is known from then on."
+                "It belongs to you alone: the address holds the key, and a browser that has opened it once is "
+                "known from then on."
             )
         say("Stop it with Ctrl+C.")
     code = watch(server, cluster)
@@ -181,7 +183,11 @@ def _serve(cluster: Cluster, options: argparse.Namespace, serving: users.Serving
 
 
 class Server:
-    """The application's process. It ends with this command, however that ends, and until then counts as one that uses the database."""
+    """The application's process.
+
+    It ends with this command, however that ends, and until then counts as one that uses the database.
+
+    """
 
     def __init__(self, command: list[str], environment: dict[str, str], kept_open: int | None = None) -> None:
         self._command, self._environment = command, environment
@@ -204,7 +210,11 @@ class Server:
         self.process.terminate()
 
     def ended(self, within_s: float) -> int | None:
-        """Wait for its end and return how it ended, None while it runs. One that somebody killed is begun again, unless that happens all the time."""
+        """Wait for its end and return how it ended, None while it runs.
+
+        One that somebody killed is begun again, unless that happens all the time.
+
+        """
         try:
             code = self.process.wait(timeout=within_s)
         except subprocess.TimeoutExpired:
@@ -267,7 +277,11 @@ def free_port() -> int:
 
 
 def connects(address: str, port: int, server: Server) -> bool:
-    """Return whether the server takes connections, encrypted or not. Wait as long as it runs; False once it has ended."""
+    """Return whether the server takes connections, encrypted or not.
+
+    Wait as long as it runs; False once it has ended.
+
+    """
 
     def connect() -> None:
         socket.create_connection((address, port), timeout=2).close()
@@ -291,7 +305,8 @@ def _until(attempt: Callable[[], None], server: Server | subprocess.Popen[bytes]
         if waited_s - said_s >= SAY_EVERY_S:
             said_s = waited_s
             say(
-                f"The server is loading and has not answered for {waited_s:.0f} s; its address is printed as soon as it does."
+                f"The server is loading and has not answered for {waited_s:.0f} s; its address is printed as "
+                "soon as it does."
             )
         time.sleep(0.1)
     return False

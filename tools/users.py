@@ -60,7 +60,10 @@ def make_way(local: Path, may_ask: bool) -> None:
                 " and ".join(f"at http://127.0.0.1:{port}/" if port else f"as process {pid}" for pid, port in others)
                 or "from this folder"
             )
-            told = f"Lucid Ridge is being served {where}. Replacing its notebook now would lose what is being written: stop it first (Ctrl+C there)."
+            told = (
+                f"Lucid Ridge is being served {where}. Replacing its notebook now would lose what is being "
+                "written: stop it first (Ctrl+C there)."
+            )
             if not may_ask or not others:
                 raise SetupError(told)
             if input(f"{told}\nStop it now and go on? [y/N] ").strip().lower() not in ("y", "yes"):

@@ -102,8 +102,22 @@ def create_app(settings: Configuration, sessions: Any = None) -> APIFlask:
     app.after_request(_headers)
     app.teardown_request(close)
     blueprints = (
-        general, accounts, places, exchange, light, kit, shots, frames, sequences, solutions, outings, field, log, practice, shares,
-    )  # fmt: skip
+        general,
+        accounts,
+        places,
+        exchange,
+        light,
+        kit,
+        shots,
+        frames,
+        sequences,
+        solutions,
+        outings,
+        field,
+        log,
+        practice,
+        shares,
+    )
     for blueprint in blueprints:
         app.register_blueprint(blueprint)
     app.register_blueprint(front_end)
@@ -126,7 +140,10 @@ def _refuse_other_sites() -> Any:
 
 
 def _from_own_page() -> bool:
-    """Whether a request says that it comes from a page of ours; where no cookies of accounts let in, a program need not say so."""
+    """Whether a request says that it comes from a page of ours; where no cookies of accounts let in, a program need
+    not say so.
+
+    """
     origin = request.headers.get("Origin")
     if origin:
         return _netloc_of(origin) == request.host
@@ -169,9 +186,11 @@ def _netloc_of(address: str) -> str | None:
         return None
 
 
-# The digest of nothing: a style element without text is let in, which the interface's library fills by script, rule by rule.
+# The digest of nothing: a style element without text is let in, which the interface's library fills by script, rule
+# by rule.
 _NO_TEXT = f"sha256-{b64encode(sha256(b'').digest()).decode()}"
-# Nothing is loaded from elsewhere, neither script nor style stands in a page, no other site may frame, embed or post to it.
+# Nothing is loaded from elsewhere, neither script nor style stands in a page, no other site may frame, embed or post
+# to it.
 _GUARDS = {
     "X-Content-Type-Options": "nosniff",
     "X-Frame-Options": "DENY",
@@ -181,11 +200,17 @@ _GUARDS = {
     "Permissions-Policy": "geolocation=(), microphone=(), payment=(), usb=(), screen-wake-lock=(self)",
     "Content-Security-Policy": "; ".join(
         (
-            "default-src 'self'", "script-src 'self'", f"style-src 'self' '{_NO_TEXT}'", "img-src 'self' data: blob:", "object-src 'none'", "base-uri 'none'",
-            "form-action 'self'", "frame-ancestors 'none'",
+            "default-src 'self'",
+            "script-src 'self'",
+            f"style-src 'self' '{_NO_TEXT}'",
+            "img-src 'self' data: blob:",
+            "object-src 'none'",
+            "base-uri 'none'",
+            "form-action 'self'",
+            "frame-ancestors 'none'",
         )
     ),
-}  # fmt: skip
+}
 
 
 def _headers(response: Response) -> Response:

@@ -130,7 +130,8 @@ def _files(settings: environment.Configuration, way: str) -> int:
             print(f"{sweep_files(engine, files, datetime.now(UTC))} files let go.")
         else:
             print(
-                f"{move_files(engine, outwards=way == 'out')} files moved {'out of' if way == 'out' else 'into'} the database."
+                f"{move_files(engine, outwards=way == 'out')} files moved "
+                f"{'out of' if way == 'out' else 'into'} the database."
             )
     except (FilesAway, OSError) as error:
         print(error, file=sys.stderr)

@@ -14,7 +14,12 @@ WEB_DIST = Path(__file__).resolve().parents[2] / "web" / "dist"
 
 
 class Access(StrEnum):
-    """Who is let in. open: whoever reaches it, for tests and tools. key: browsers that have shown the key of this notebook, to its one photographer. accounts: who is signed in."""
+    """Who is let in.
+
+    open: whoever reaches it, for tests and tools. key: browsers that have shown the key of this notebook, to its one
+    photographer. accounts: who is signed in.
+
+    """
 
     OPEN = "open"
     KEY = "key"
@@ -23,11 +28,16 @@ class Access(StrEnum):
 
 @dataclass(frozen=True)
 class Configuration:
-    """database_url: where the notebook is kept. web_dist: the built front end. forecast_url: of a forecast service; None for none.
+    """database_url: where the notebook is kept.
 
-    key: what a browser must have shown, where access is by key. hosts: the names it answers to beside this machine's own. behind_proxy:
-    a proxy before it says where a request comes from and whether it came encrypted. metrics_port: where figures for Prometheus are served, on
-    loopback; None for none. log_json: whether every request is written down, as a line of JSON. files_address: where large files are kept
+    web_dist: the built front end. forecast_url: of a forecast service; None for none.
+
+    key: what a browser must have shown, where access is by key. hosts: the names it answers to beside this machine's
+    own. behind_proxy:
+    a proxy before it says where a request comes from and whether it came encrypted. metrics_port: where figures for
+    Prometheus are served, on
+    loopback; None for none. log_json: whether every request is written down, as a line of JSON. files_address: where
+    large files are kept
     (store/file_store.py); empty: in the database.
     """
 

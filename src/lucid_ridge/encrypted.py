@@ -1,4 +1,7 @@
-"""Serving with a certificate of one's own and no proxy before it: requests are taken in whole before anything is done for them, so that slow clients hold nobody up."""
+"""Serving with a certificate of one's own and no proxy before it: requests are taken in whole before anything is done
+for them, so that slow clients hold nobody up.
+
+"""
 
 from __future__ import annotations
 
@@ -36,8 +39,10 @@ class GoneAway(Exception):
 
 
 class WholeRequests:
-    """An application of WSGI for a server of ASGI. Requests are set aside until they are whole and answers until they are made, on the disk where they are long:
-    of who sends or reads slowly nobody else notices anything.
+    """An application of WSGI for a server of ASGI.
+
+    Requests are set aside until they are whole and answers until they are made, on the disk where they are long: of
+    who sends or reads slowly nobody else notices anything.
 
     largest_body_bytes: of any request; a longer one is answered with 413, at once where it says so itself.
     """

@@ -1,4 +1,7 @@
-"""Serving: on loopback in one process of threads, behind a proxy in several, beyond this machine with a certificate in one."""
+"""Serving: on loopback in one process of threads, behind a proxy in several, beyond this machine with a certificate in
+one.
+
+"""
 
 from __future__ import annotations
 
@@ -23,8 +26,11 @@ _BESIDE_A_FILE = 1_000_000
 
 @dataclass(frozen=True)
 class Wire:
-    """Where it is served beyond loopback. certificate, private_key: files; None where a proxy before it encrypts. processes: behind a proxy.
-    metrics_port: on loopback; None for none.
+    """Where it is served beyond loopback.
+
+    certificate, private_key: files; None where a proxy before it encrypts. processes: behind a proxy. metrics_port: on
+    loopback; None for none.
+
     """
 
     address: str
@@ -36,15 +42,27 @@ class Wire:
 
 
 def loopback_options(largest_body_bytes: int) -> dict[str, Any]:
-    """Return the loopback server's options: many connections may stand idle (browsers keep theirs open), each for a while."""
+    """Return the loopback server's options: many connections may stand idle (browsers keep theirs open), each for a
+    while.
+
+    """
     return {
-        "threads": _THREADS, "ident": None, "max_request_body_size": largest_body_bytes, "connection_limit": 2000, "channel_timeout": 60,
+        "threads": _THREADS,
+        "ident": None,
+        "max_request_body_size": largest_body_bytes,
+        "connection_limit": 2000,
+        "channel_timeout": 60,
         "asyncore_use_poll": True,
-    }  # fmt: skip
+    }
 
 
 def share_memory() -> None:
-    """Let all threads ask one or two heaps for memory instead of several each (glibc): what one has let go of another takes. Elsewhere nothing happens."""
+    """Let all threads ask one or two heaps for memory instead of several each (glibc): what one has let go of another
+    takes.
+
+    Elsewhere nothing happens.
+
+    """
     with contextlib.suppress(OSError, AttributeError):
         ctypes.CDLL(None).mallopt(_M_ARENA_MAX, 2)
 
@@ -59,7 +77,11 @@ def serve_on_loopback(app: APIFlask, port: int) -> None:
 
 
 def serve_beyond(make_app: Any, wire: Wire) -> None:
-    """Serve at an address of the network until the process ends. make_app: called once in each process, which has connections of its own."""
+    """Serve at an address of the network until the process ends.
+
+    make_app: called once in each process, which has connections of its own.
+
+    """
     if wire.certificate is not None and wire.private_key is not None:
         _serve_with_certificate(make_app(), wire, wire.certificate, wire.private_key)
         return
@@ -92,7 +114,11 @@ def _serve_with_certificate(app: APIFlask, wire: Wire, certificate: Path, privat
 
 
 def gunicorn_options(wire: Wire) -> dict[str, Any]:
-    """Return how the processes behind a proxy are set. A request that takes longer than the timeout ends its process, not the others."""
+    """Return how the processes behind a proxy are set.
+
+    A request that takes longer than the timeout ends its process, not the others.
+
+    """
     return {
         "bind": f"[{wire.address}]:{wire.port}" if ":" in wire.address else f"{wire.address}:{wire.port}",
         "workers": wire.processes,

@@ -1,6 +1,7 @@
 """What whoever keeps a server watches it by: figures for Prometheus, and a line of JSON for each request.
 
-Neither knows who asked or for what: operations stand there by their pattern, without the numbers in an address, and bodies not at all.
+Neither knows who asked or for what: operations stand there by their pattern, without the numbers in an address, and
+bodies not at all.
 """
 
 from __future__ import annotations
@@ -48,7 +49,10 @@ def serve_figures(port: int) -> None:
 
 
 def watch(app: Flask, figures: bool, lines: bool) -> None:
-    """Have an application count its requests and how long each took (figures), and write a line for each of its interface for programs (lines)."""
+    """Have an application count its requests and how long each took (figures), and write a line for each of its
+    interface for programs (lines).
+
+    """
     tell = [_counted()] if figures else []
     tell += [_written] if lines else []
 

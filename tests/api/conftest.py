@@ -56,7 +56,8 @@ def own_api(demo_database, clean_app):
     worker.start()
     yield Api(clean_app.test_client())
     worker.stop()
-    # Connections that a test left to the garbage end while their database is there: cut later, in the middle of anything, they would disturb it.
+    # Connections that a test left to the garbage end while their database is there: cut later, in the middle of
+    # anything, they would disturb it.
     gc.collect()
     engine.dispose()
 

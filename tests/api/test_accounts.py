@@ -19,7 +19,18 @@ from lucid_ridge.store.accounts import Account, Pass, SignIn, SignInEvent
 HERE = {"Origin": "http://localhost"}
 FIREFOX = "Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0"
 # What one may ask without being signed in.
-OPEN = {("GET", "/api/health"), ("GET", "/api/session"), ("POST", "/api/session"), ("DELETE", "/api/session"), ("POST", "/api/session/key"), ("POST", "/api/passes"), ("POST", "/api/passes/look"), ("GET", "/api/markings"), ("POST", "/api/shared"), ("GET", "/api/openapi.json")}  # fmt: skip
+OPEN = {
+    ("GET", "/api/health"),
+    ("GET", "/api/session"),
+    ("POST", "/api/session"),
+    ("DELETE", "/api/session"),
+    ("POST", "/api/session/key"),
+    ("POST", "/api/passes"),
+    ("POST", "/api/passes/look"),
+    ("GET", "/api/markings"),
+    ("POST", "/api/shared"),
+    ("GET", "/api/openapi.json"),
+}
 
 
 class Browser:
@@ -76,8 +87,17 @@ def test_nothing_is_answered_to_who_is_not_signed_in(app):
         filled = re.sub(r"{\w+}", "1", path)
         files = "application/octet-stream" in str(operation.definition.raw.get("requestBody", ""))
         answer = stranger.client.open(
-            filled, method=method, headers=HERE, **({"data": b"x", "content_type": "application/octet-stream"} if files else {"json": {}} if method != "GET" else {})
-        )  # fmt: skip
+            filled,
+            method=method,
+            headers=HERE,
+            **(
+                {"data": b"x", "content_type": "application/octet-stream"}
+                if files
+                else {"json": {}}
+                if method != "GET"
+                else {}
+            ),
+        )
         assert answer.status_code == 401, (named(operation), answer.status_code)
         assert answer.get_json()["error"]["kind"] == "sign_in"
     told = stranger.ask("GET", "/notebook", expect=401)["error"]
@@ -355,7 +375,8 @@ def test_the_key_of_this_machine(sessions):
     browser.ask("GET", "/notebook", expect=401)
     browser.ask("POST", "/session/key", {"key": "the very key"}, expect=201)
     assert len(browser.ask("GET", "/notebook")["shots"]) >= 10
-    # Where the key has changed the old cookie opens nothing; and an application without a key lets nobody in by an empty one.
+    # Where the key has changed the old cookie opens nothing; and an application without a key lets nobody in by
+    # an empty one.
     for key in ("another one", ""):
         locked = create_app(Configuration(database_url="", access=Access.KEY, key=key), sessions)
         visitor = Browser(locked)

@@ -1,4 +1,7 @@
-"""Whatever is sent, the answer is the plan or a refusal in the one shape, and a long run of edits can be taken back to its start."""
+"""Whatever is sent, the answer is the plan or a refusal in the one shape, and a long run of edits can be taken back to
+its start.
+
+"""
 
 import random
 import string
@@ -38,14 +41,60 @@ NUMBERS = [
 ]
 TEXTS = ["", "a", "\0", "é" * 300, "<b>", "'; drop table shot; --", "landscape", "none", None, 3, [], {"a": 1}]
 FIELDS = [
-    "focal_mm", "bearing_deg", "pitch_deg", "camera_height_m", "near_m", "far_m", "far_infinite", "magnification", "subject_depth_mm",
-    "coc_custom_mm", "print_width_mm", "viewing_distance_mm", "f_number", "subject_element_id", "overlap", "metered_f_number",
-    "metered_shutter_s", "metered_iso", "metered_through_lens", "shadow_ev", "highlight_ev", "highlight_margin_ev", "compensation_ev",
-    "iso", "follow_fading", "wanted_shutter_s", "moving_element_id", "bracket_step_ev", "timer_s", "settle_s", "viewpoint_id",
-    "body_id", "lens_id", "sharp_element_ids", "filters", "water_low_m", "water_high_m", "water_element_id",
-    "camera_east_m", "camera_north_m", "crop_focal_mm", "muted_readings", "roll_deg", "crop_share", "crop_ratio", "crop_x", "crop_y",
-    "pano_across_deg", "pano_upwards_deg", "pano_overlap", "pano_pivot_mm", "hood_on", "support_id",
-]  # fmt: skip
+    "focal_mm",
+    "bearing_deg",
+    "pitch_deg",
+    "camera_height_m",
+    "near_m",
+    "far_m",
+    "far_infinite",
+    "magnification",
+    "subject_depth_mm",
+    "coc_custom_mm",
+    "print_width_mm",
+    "viewing_distance_mm",
+    "f_number",
+    "subject_element_id",
+    "overlap",
+    "metered_f_number",
+    "metered_shutter_s",
+    "metered_iso",
+    "metered_through_lens",
+    "shadow_ev",
+    "highlight_ev",
+    "highlight_margin_ev",
+    "compensation_ev",
+    "iso",
+    "follow_fading",
+    "wanted_shutter_s",
+    "moving_element_id",
+    "bracket_step_ev",
+    "timer_s",
+    "settle_s",
+    "viewpoint_id",
+    "body_id",
+    "lens_id",
+    "sharp_element_ids",
+    "filters",
+    "water_low_m",
+    "water_high_m",
+    "water_element_id",
+    "camera_east_m",
+    "camera_north_m",
+    "crop_focal_mm",
+    "muted_readings",
+    "roll_deg",
+    "crop_share",
+    "crop_ratio",
+    "crop_x",
+    "crop_y",
+    "pano_across_deg",
+    "pano_upwards_deg",
+    "pano_overlap",
+    "pano_pivot_mm",
+    "hood_on",
+    "support_id",
+]
 WORDS = [
     "name",
     "intent",
@@ -137,12 +186,29 @@ def test_any_run_of_edits_can_be_taken_back_to_its_start(api, seed):
 @pytest.mark.parametrize(
     ("method", "path"),
     [
-        ("GET", "/notebook"), ("GET", "/kit"), ("GET", "/locations"), ("GET", "/markings"), ("GET", "/photographer"), ("GET", "/shots/1"),
-        ("GET", "/locations/1"), ("GET", "/viewpoints/1/light?date_local=2026-11-24"), ("GET", "/shots/1/day"), ("GET", "/locations/1/sketch"), ("GET", "/locations/1/forecast"),
-        ("GET", "/shots/1/season?from_date=2026-11-24"), ("GET", "/viewpoints/1/carpet?from_date=2026-11-24"),
-        ("GET", "/viewpoints/1/alignments?from_date=2026-11-24&bearing_deg=233&tolerance_deg=2"), ("GET", "/coordinates?text=1,2"), ("GET", "/cards/1"), ("GET", "/shots/2/framings"), ("GET", "/shots/3"), ("GET", "/shots/4"), ("GET", "/shots/6"), ("GET", "/zone?latitude_deg=1&longitude_deg=2"),
+        ("GET", "/notebook"),
+        ("GET", "/kit"),
+        ("GET", "/locations"),
+        ("GET", "/markings"),
+        ("GET", "/photographer"),
+        ("GET", "/shots/1"),
+        ("GET", "/locations/1"),
+        ("GET", "/viewpoints/1/light?date_local=2026-11-24"),
+        ("GET", "/shots/1/day"),
+        ("GET", "/locations/1/sketch"),
+        ("GET", "/locations/1/forecast"),
+        ("GET", "/shots/1/season?from_date=2026-11-24"),
+        ("GET", "/viewpoints/1/carpet?from_date=2026-11-24"),
+        ("GET", "/viewpoints/1/alignments?from_date=2026-11-24&bearing_deg=233&tolerance_deg=2"),
+        ("GET", "/coordinates?text=1,2"),
+        ("GET", "/cards/1"),
+        ("GET", "/shots/2/framings"),
+        ("GET", "/shots/3"),
+        ("GET", "/shots/4"),
+        ("GET", "/shots/6"),
+        ("GET", "/zone?latitude_deg=1&longitude_deg=2"),
     ],
-)  # fmt: skip
+)
 def test_answers_fit_the_openapi_document(api, method, path):
     """Every answer has exactly the fields that the document promises, at every depth."""
     document = api.get("/openapi.json")

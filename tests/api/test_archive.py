@@ -53,7 +53,8 @@ def test_everything_goes_out_and_comes_back(api, empty):
     with api.client.application.extensions["sessions"]() as session, session.begin():
         session.execute(
             text(
-                "update calibration set low = '-Infinity', high = 'Infinity' where id = (select min(id) from calibration)"
+                "update calibration set low = '-Infinity', high = 'Infinity' where id = (select min(id) from "
+                "calibration)"
             )
         )
     content = saved(api.client)
@@ -102,14 +103,23 @@ def first(**said):
 @pytest.mark.parametrize(
     ("table", "change", "told"),
     [
-        ("manifest", lambda said: said | {"schema": "0001"}, "schema"), ("manifest", lambda said: said | {"preferences": {"revision": 9}}, "preferences"),
-        ("manifest", lambda said: said | {"preferences": {"theme": "pink"}}, "preferences"), ("secrets", lambda _: [{"id": 1}], "not known"),
-        ("photographer", lambda _: [{"id": 9, "name": "x"}], "not known"), ("shot", first(owner_id=7), "no column owner_id"),
-        ("shot", first(colour="red"), "no column colour"), ("shot", first(f_number="wide open"), "shot"), ("shot", first(f_number=-3), "shot"),
-        ("shot", first(viewpoint_id=99999), "shot"), ("shot", first(frame_groups=[{"role": 1}]), "shot"), ("shot", first(date_local="tomorrow"), "is no date"),
-        ("log_frame", first(preview={"file": "files/none"}), "lacks"), ("lens", first(name=None), "lens"), ("lens", lambda rows: [*rows, rows[0]], "lens"),
+        ("manifest", lambda said: said | {"schema": "0001"}, "schema"),
+        ("manifest", lambda said: said | {"preferences": {"revision": 9}}, "preferences"),
+        ("manifest", lambda said: said | {"preferences": {"theme": "pink"}}, "preferences"),
+        ("secrets", lambda _: [{"id": 1}], "not known"),
+        ("photographer", lambda _: [{"id": 9, "name": "x"}], "not known"),
+        ("shot", first(owner_id=7), "no column owner_id"),
+        ("shot", first(colour="red"), "no column colour"),
+        ("shot", first(f_number="wide open"), "shot"),
+        ("shot", first(f_number=-3), "shot"),
+        ("shot", first(viewpoint_id=99999), "shot"),
+        ("shot", first(frame_groups=[{"role": 1}]), "shot"),
+        ("shot", first(date_local="tomorrow"), "is no date"),
+        ("log_frame", first(preview={"file": "files/none"}), "lacks"),
+        ("lens", first(name=None), "lens"),
+        ("lens", lambda rows: [*rows, rows[0]], "lens"),
     ],
-)  # fmt: skip
+)
 def test_what_does_not_fit_is_refused_and_nothing_is_kept(api, empty, table, change, told):
     client, address = empty
     answer = client.post(

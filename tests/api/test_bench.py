@@ -50,8 +50,16 @@ def test_lines_and_ground_are_part_of_a_viewpoint(api, boulder):
     point = boulder["place"]["viewpoint"]["id"]
     stream = api.post(
         f"/viewpoints/{point}/elements",
-        {"name": "Beck", "shape": "stream", "bearing_deg": 120, "distance_m": "2 m", "width_m": "40 cm", "height_m": 1, "course": [[-240, 8], [130, "20 m"]]},
-    )  # fmt: skip
+        {
+            "name": "Beck",
+            "shape": "stream",
+            "bearing_deg": 120,
+            "distance_m": "2 m",
+            "width_m": "40 cm",
+            "height_m": 1,
+            "course": [[-240, 8], [130, "20 m"]],
+        },
+    )
     assert stream["course"] == [[120, 8], [130, 20]]
     changed = _reload(api, boulder)
     assert any(reading["key"] == f"lead:{stream['id']}" for reading in changed["plan"]["frame"]["readings"])
@@ -82,9 +90,14 @@ def test_a_standing_area_holds_camera_and_tuner(api, boulder):
     api.patch(f"/shots/{boulder['id']}", {"camera_east_m": 0})
     stone, larch = _id(boulder, "Split boulder"), _id(boulder, "Lone larch")
     wish = {
-        "targets": [{"kind": "place", "element_id": stone, "x": 0.7}, {"kind": "place", "element_id": larch, "x": 0.35}],
-        "step_m": 3, "height_low_m": 0.5, "height_high_m": 1.2,
-    }  # fmt: skip
+        "targets": [
+            {"kind": "place", "element_id": stone, "x": 0.7},
+            {"kind": "place", "element_id": larch, "x": 0.35},
+        ],
+        "step_m": 3,
+        "height_low_m": 0.5,
+        "height_high_m": 1.2,
+    }
     held = api.post(f"/shots/{boulder['id']}/tune", wish, 200)
     for solution in held["solutions"]:
         assert abs(solution["changes"]["camera_east_m"]) < 0.46 and abs(solution["changes"]["camera_north_m"]) < 0.46
@@ -129,11 +142,17 @@ def test_what_the_tuner_found_is_what_the_plan_then_reads(api, boulder):
 
 def test_the_tuner_may_crop_beyond_the_lens(api, boulder):
     larch = _id(boulder, "Lone larch")
-    # The larch is to fill three fifths of the height: 9 m at 34 m need 0.6 · 24/(9/34) = 54 mm, and the zoom ends at 35.
+    # The larch is to fill three fifths of the height: 9 m at 34 m need 0.6 · 24/(9/34) = 54 mm, and the zoom ends
+    # at 35.
     wish = {
-        "targets": [{"kind": "whole", "element_id": larch, "clearance": 0.02}, {"kind": "place", "element_id": larch, "x": 0.5, "y": 0.5}],
-        "focal": True, "crop": True, "step_m": 0.3,
-    }  # fmt: skip
+        "targets": [
+            {"kind": "whole", "element_id": larch, "clearance": 0.02},
+            {"kind": "place", "element_id": larch, "x": 0.5, "y": 0.5},
+        ],
+        "focal": True,
+        "crop": True,
+        "step_m": 0.3,
+    }
     found = api.post(f"/shots/{boulder['id']}/tune", wish, 200)["solutions"]
     for solution in found:
         assert solution["changes"]["focal_mm"] <= 35
@@ -331,7 +350,8 @@ def test_the_scene_as_files(api, boulder):
     }
     ground = json.loads(api.client.get(f"/api/shots/{boulder['id']}/ground.geojson").data)
     features = {item["properties"]["name"]: item for item in ground["features"]}
-    # The larch stands 34 m away at 148°: 111.2 km a degree of latitude, 64.5 km a degree of longitude at 54.56° (any almanac).
+    # The larch stands 34 m away at 148°: 111.2 km a degree of latitude, 64.5 km a degree of longitude at 54.56°
+    # (any almanac).
     larch = np.mean(features["Lone larch"]["geometry"]["coordinates"][0][:-1], axis=0)
     mark = features[boulder["place"]["viewpoint"]["name"]]["geometry"]["coordinates"]
     east, north = (larch[0] - mark[0]) * 64_570, (larch[1] - mark[1]) * 111_320

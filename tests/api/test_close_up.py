@@ -1,4 +1,7 @@
-"""From nothing to a card: a rosette with tubes and flash, an insect by hand, a flower before a ridge, a capsule at the tripod's foot, a view camera."""
+"""From nothing to a card: a rosette with tubes and flash, an insect by hand, a flower before a ridge, a capsule at the
+tripod's foot, a view camera.
+
+"""
 
 import pytest
 
@@ -66,14 +69,23 @@ def test_a_rosette_beyond_the_lens_with_tubes_a_rail_and_flash(api):
     api.patch(f"/shots/{shot}", {"accessory_ids": rig})
     made = api.patch(
         f"/shots/{shot}",
-        {"magnification": 1.5, "subject_depth_mm": 4, "f_number": "f/5.6", "overlap": 0.25, "depth_method": "rail", "camera_height_m": "11.5 cm",
-         "flash_distance_m": "15 cm", **METERED},
-    )  # fmt: skip
+        {
+            "magnification": 1.5,
+            "subject_depth_mm": 4,
+            "f_number": "f/5.6",
+            "overlap": 0.25,
+            "depth_method": "rail",
+            "camera_height_m": "11.5 cm",
+            "flash_distance_m": "15 cm",
+            **METERED,
+        },
+    )
     assert made["facts"]["frame"]["accessory_ids"] == sorted(rig)
     depth = made["plan"]["depth"]
     assert depth["magnification"] == pytest.approx(1.5)
     assert (depth["method_words"], _verdict(made, "depth")["mark"]) == ("on the rail", "holds")
-    # f/5.6 on 36 × 24 mm at 1.5:1: slices of about 0.29 mm less a quarter of overlap over 4 mm (hand-worked for a bare lens: 20).
+    # f/5.6 on 36 × 24 mm at 1.5:1: slices of about 0.29 mm less a quarter of overlap over 4 mm (hand-worked for a
+    # bare lens: 20).
     assert len(depth["positions"]) == pytest.approx(20, abs=2)
     assert "Geared rail can" in _said(made, "depth")
     assert made["plan"]["exposure"]["flash"]["setting"].startswith("1/")
@@ -115,9 +127,22 @@ def test_an_insect_asleep_by_hand(api):
     shot, _ = _shot(api, "Lacewing", kit["body-full-24"], kit["lens-100-macro"], lacewing, rush)
     made = api.patch(
         f"/shots/{shot}",
-        {"accessory_ids": [kit["flash-small"]], "magnification": 1, "subject_depth_mm": 3, "f_number": "f/8", "depth_method": "rail", "hold": "hand",
-         "braced": True, "frames_per_s": 10, "hit_rate": 0.25, "patience_s": 600, "flash_distance_m": "12 cm", "camera_height_m": "36 cm", **METERED},
-    )  # fmt: skip
+        {
+            "accessory_ids": [kit["flash-small"]],
+            "magnification": 1,
+            "subject_depth_mm": 3,
+            "f_number": "f/8",
+            "depth_method": "rail",
+            "hold": "hand",
+            "braced": True,
+            "frames_per_s": 10,
+            "hit_rate": 0.25,
+            "patience_s": 600,
+            "flash_distance_m": "12 cm",
+            "camera_height_m": "36 cm",
+            **METERED,
+        },
+    )
     assert made["plan"]["depth"]["method_words"] == "leaning in"
     assert "lean in at 5.4 mm/s while taking 10 frames a second" in _said(made, "depth")
     assert "expect 4 tries" in _said(made, "depth")
@@ -163,7 +188,8 @@ def test_a_flower_before_a_far_ridge_in_three(api):
         },
     )
     depth = made["plan"]["depth"]
-    # From 0.385 m, at f/11.7: 25.6 µm for defocus, ln(385/361) = 0.064 over slices of 0.0235 are 2.7; with 10 % of overlap 2.9 (hand-worked).
+    # From 0.385 m, at f/11.7: 25.6 µm for defocus, ln(385/361) = 0.064 over slices of 0.0235 are 2.7; with 10 %
+    # of overlap 2.9 (hand-worked).
     assert (depth["method_words"], len(depth["positions"])) == ("turning the ring", 3)
     assert _verdict(made, "depth")["mark"] == "holds"
     assert [choice["words"] for choice in depth["choices"] if choice["chosen"]] == ["turning the ring"]
@@ -184,9 +210,18 @@ def test_a_capsule_at_the_tripod_s_foot_with_the_column_inverted(api):
     shot, _ = _shot(api, "Capsule", kit["body-full-24"], kit["lens-100-macro"], capsule, support_id=kit["tripod-low"])
     made = api.patch(
         f"/shots/{shot}",
-        {"accessory_ids": [kit["rail"]], "magnification": 0.8, "subject_depth_mm": 4, "f_number": "f/8", "camera_height_m": "15 cm", "pitch_deg": -45,
-         "bearing_deg": 10, "depth_method": "rail", **METERED},
-    )  # fmt: skip
+        {
+            "accessory_ids": [kit["rail"]],
+            "magnification": 0.8,
+            "subject_depth_mm": 4,
+            "f_number": "f/8",
+            "camera_height_m": "15 cm",
+            "pitch_deg": -45,
+            "bearing_deg": 10,
+            "depth_method": "rail",
+            **METERED,
+        },
+    )
     assert "Reverse the column" in _said(made, "frame")
     assert _verdict(made, "depth")["mark"] == "holds"
     # From above at 45° the capsule's top is nearest: there the focus begins, at the distance that 0.8:1 has.
@@ -210,9 +245,18 @@ def test_a_view_camera_at_three_hundred_millimetres_of_draw(api):
     api.patch(f"/shots/{shot}", {"accessory_ids": [kit["view-camera"]]})
     made = api.patch(
         f"/shots/{shot}",
-        {"magnification": 1, "subject_depth_mm": 6, "f_number": "f/22", "camera_height_m": "42.5 cm", "depth_method": "single", "metered_through_lens": False,
-         "metered_f_number": "f/22", "metered_shutter_s": "1/8", "metered_iso": 100},
-    )  # fmt: skip
+        {
+            "magnification": 1,
+            "subject_depth_mm": 6,
+            "f_number": "f/22",
+            "camera_height_m": "42.5 cm",
+            "depth_method": "single",
+            "metered_through_lens": False,
+            "metered_f_number": "f/22",
+            "metered_shutter_s": "1/8",
+            "metered_iso": 100,
+        },
+    )
     close = made["plan"]["frame"]["close_up"]
     # 150 mm drawn to 300: factor 4, two stops, however it is counted (common practice).
     assert close["drawn_mm"] == pytest.approx(300, abs=0.1)

@@ -1,4 +1,8 @@
-"""Every operation against its own description, with requests that schemathesis makes up of it. More of them: LUCID_RIDGE_CONTRACT_CALLS=20000."""
+"""Every operation against its own description, with requests that schemathesis makes up of it.
+
+More of them: LUCID_RIDGE_CONTRACT_CALLS=20000.
+
+"""
 
 import os
 import threading
@@ -63,9 +67,13 @@ def test_operation(served, numbers, operation):
     statuses = []
 
     @settings(
-        max_examples=CALLS_EACH, deadline=None, database=None, derandomize=True, phases=[Phase.explicit, Phase.generate],
+        max_examples=CALLS_EACH,
+        deadline=None,
+        database=None,
+        derandomize=True,
+        phases=[Phase.explicit, Phase.generate],
         suppress_health_check=list(HealthCheck),
-    )  # fmt: skip
+    )
     @given(case=operation.as_strategy())
     def run(case):
         for name, value in (case.path_parameters or {}).items():

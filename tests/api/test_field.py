@@ -226,9 +226,14 @@ def test_odd_events_are_refused_at_their_place(api):
     run_id = str(uuid.uuid4())
     good = event("taken", run_id, frame="0.0.0.0")
     for change, field in (
-        ({"id": "x"}, "events.0.id"), ({"kind": "danced"}, "events.0.kind"), ({"at_utc": "yesterday"}, "events.0.at_utc"), ({"count": 0}, "events.0.count"),
-        ({"mood": 1}, "events.0.mood"), ({"image": "aGVsbG8="}, "events.0.image"), ({"value": 1e9}, "events.0.value"),
-    ):  # fmt: skip
+        ({"id": "x"}, "events.0.id"),
+        ({"kind": "danced"}, "events.0.kind"),
+        ({"at_utc": "yesterday"}, "events.0.at_utc"),
+        ({"count": 0}, "events.0.count"),
+        ({"mood": 1}, "events.0.mood"),
+        ({"image": "aGVsbG8="}, "events.0.image"),
+        ({"value": 1e9}, "events.0.value"),
+    ):
         api.refusal("POST", "/field/events", {"events": [good | change]}, field)
     assert api.get(f"/field/runs/{run_id}")["events"] == []
 

@@ -26,7 +26,8 @@ def test_a_step_aside_slides_near_against_far_and_changes_the_depth(api, boulder
     slid = {
         name: _middle(moved, name) - _middle(boulder, name) for name in ("Split boulder", "Lone larch", "Corran Fell")
     }
-    # To the left all of them: the stone at one's feet most, the larch at 34 m by 0.3/34 · 20/36 of the width, the fell not at all.
+    # To the left all of them: the stone at one's feet most, the larch at 34 m by 0.3/34 · 20/36 of the width, the
+    # fell not at all.
     assert slid["Split boulder"] < -0.1
     assert slid["Lone larch"] == pytest.approx(-0.3 / 34 * 20 / 36, abs=0.003)
     assert slid["Corran Fell"] == pytest.approx(0, abs=0.0005)
@@ -34,10 +35,12 @@ def test_a_step_aside_slides_near_against_far_and_changes_the_depth(api, boulder
         next(item for item in shot["plan"]["frame"]["elements"] if item["name"] == "Split boulder")["distance_m"]
         for shot in (boulder, moved)
     )
-    # The boulder stands 0.9 m away at 125°, 9° left of the view: from 0.3 m further right it is √(0.9² + 0.3² + 2·0.9·0.3·sin 9°).
+    # The boulder stands 0.9 m away at 125°, 9° left of the view: from 0.3 m further right it is √(0.9² + 0.3² +
+    # 2·0.9·0.3·sin 9°).
     assert before == 0.9
     assert after == pytest.approx(math.sqrt(0.81 + 0.09 + 0.54 * math.sin(math.radians(9))), abs=0.002)
-    # Depth counts along the axis: to the right of a view that looks at it from the right the boulder begins no nearer than it was.
+    # Depth counts along the axis: to the right of a view that looks at it from the right the boulder begins no
+    # nearer than it was.
     nearest = [
         next(item for item in shot["plan"]["depth"]["elements"] if item["name"] == "Split boulder")["near_m"]
         for shot in (boulder, moved)
@@ -149,7 +152,10 @@ def test_a_print_from_a_crop_asks_for_smaller_circles(api, boulder):
 def test_a_longer_lens_from_further_back_keeps_the_subject(api, boulder):
     # A board whose near side is flat, looked at along its own bearing: its width is that of this side alone.
     point = boulder["place"]["viewpoint"]["id"]
-    board = api.post(f"/viewpoints/{point}/elements", {"name": "Board", "shape": "block", "bearing_deg": 148, "distance_m": 34, "width_m": 5, "height_m": 1})["id"]  # fmt: skip
+    board = api.post(
+        f"/viewpoints/{point}/elements",
+        {"name": "Board", "shape": "block", "bearing_deg": 148, "distance_m": 34, "width_m": 5, "height_m": 1},
+    )["id"]
     api.patch(f"/shots/{boulder['id']}", {"subject_element_id": board})
     before, after = (
         api.patch(f"/shots/{boulder['id']}", change)["plan"]
@@ -163,7 +169,8 @@ def test_a_longer_lens_from_further_back_keeps_the_subject(api, boulder):
         # Focused close the lens images a little longer, by 1 + m: that is not what is looked at here.
         return (seen(plan, name)["right"] - seen(plan, name)["left"]) / (1 + plan["depth"]["magnification"])
 
-    # Half again the focal length from half again the distance: the board at 51 m instead of 34 m is as wide as before, while the fell, hardly further away, grows nearly as the focal length does.
+    # Half again the focal length from half again the distance: the board at 51 m instead of 34 m is as wide as
+    # before, while the fell, hardly further away, grows nearly as the focal length does.
     assert width(after, "Board") == pytest.approx(width(before, "Board"), rel=0.002)
     assert seen(after, "Board")["distance_m"] == pytest.approx(51, abs=0.01)
     assert width(after, "Corran Fell") == pytest.approx(width(before, "Corran Fell") * 1.5 * 2600 / 2617, rel=0.02)

@@ -8,7 +8,17 @@ import pytest
 
 POSTS = "Posts at the ebb"
 NEAR = {"role": "near", "focus": "the nearest", "together": "stack"}
-WAVE = {"role": "frozen", "name": "wave", "focus": "the farthest", "exposure": "a time of its own", "shutter_s": "1/500", "count": 20, "burst_per_s": 5, "filters": "without neutral density", "together": "choose the best"}  # fmt: skip
+WAVE = {
+    "role": "frozen",
+    "name": "wave",
+    "focus": "the farthest",
+    "exposure": "a time of its own",
+    "shutter_s": "1/500",
+    "count": 20,
+    "burst_per_s": 5,
+    "filters": "without neutral density",
+    "together": "choose the best",
+}
 
 
 @pytest.fixture

@@ -1,4 +1,7 @@
-"""What surrounds a shot is kept between edits: whatever is written, by whom and how, the plan is the one that is made when all is read anew."""
+"""What surrounds a shot is kept between edits: whatever is written, by whom and how, the plan is the one that is made
+when all is read anew.
+
+"""
 
 import gc
 import re
@@ -140,10 +143,18 @@ def _edits(api):
         "another shot at the place": ("POST", f"/shots/{shot['id']}/copy", None),
         "its own name": ("PATCH", f"/shots/{shot['id']}", {"name": "Posts, renamed"}),
         "what is sharp": ("PATCH", f"/shots/{shot['id']}", {"depth": {"sharp_element_ids": [element]}}),
-        "its filters": ("PATCH", f"/shots/{shot['id']}", {"exposure": {"filters": [{"filter_id": kit["filters"][0]["id"], "on_lens": True, "on_when_metered": False}]}}),
+        "its filters": (
+            "PATCH",
+            f"/shots/{shot['id']}",
+            {
+                "exposure": {
+                    "filters": [{"filter_id": kit["filters"][0]["id"], "on_lens": True, "on_when_metered": False}]
+                }
+            },
+        ),
         "its card": ("POST", f"/shots/{shot['id']}/cards", None),
         "undo": ("POST", "/undo", {"scopes": [f"location:{location['id']}", "kit", f"shot:{shot['id']}"]}),
-    }  # fmt: skip
+    }
 
 
 def test_each_edit_of_the_surroundings_shows(here):

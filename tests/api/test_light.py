@@ -91,9 +91,11 @@ def test_what_a_day_lacks_is_said_with_its_cause(api):
         light = api.get(f"/viewpoints/{point}/light?date_local={day}")
         return [light["absence_words"], light["moon"]["absence_words"], *light["missing_words"]]
 
-    # Above: at 54.5° N in June the sun never goes 12° and 18° down (its lowest is 12° at the solstice: 90 - 54.55 - 23.44).
+    # Above: at 54.5° N in June the sun never goes 12° and 18° down (its lowest is 12° at the solstice: 90 - 54.55
+    # - 23.44).
     assert "The sun never stands 18° down: no astronomical dusk or dawn." in words(weir, "2027-06-21")
-    # Below: at 68.2° N in December it does not rise; it is then still less than 6° down at noon, so that there is a civil dawn.
+    # Below: at 68.2° N in December it does not rise; it is then still less than 6° down at noon, so that there is
+    # a civil dawn.
     polar = words(isfold, "2026-12-21")
     assert polar[0] == "The sun stays down all day: no sunrise."
     assert not any(text and "civil" in text for text in polar)
@@ -301,14 +303,18 @@ def test_windows_go_into_a_calendar_with_an_alarm(api, posts):
 
 
 def test_an_alignment_is_searched_from_the_camera_of_the_shot(api):
-    """Posts of little more than a metre: the sun stands behind them for a camera near the ground, and for nobody's eye."""
+    """Posts of little more than a metre: the sun stands behind them for a camera near the ground, and for nobody's
+    eye.
+
+    """
     shot = api.get(f"/shots/{api.shot_id('Posts at the ebb')}")
     viewpoint = shot["place"]["viewpoint"]
     posts = next(item["id"] for item in viewpoint["elements"] if item["name"] == "Mooring posts")
     path = f"/viewpoints/{viewpoint['id']}/alignments?body=sun&element_id={posts}&from_date=2026-11-24"
     low = api.get(f"{path}&shot_id={shot['id']}")["hits"]
     assert shot["facts"]["frame"]["camera_height_m"] < 0.4
-    # By a year counted minute by minute with another sun there are about 167 (tests/core/test_alignment.py does the same by Meeus).
+    # By a year counted minute by minute with another sun there are about 167 (tests/core/test_alignment.py does
+    # the same by Meeus).
     assert 140 <= len(low) <= 190
     assert all(hit["altitude_deg"] > -0.3 for hit in low)
     eye = api.get(path)["hits"]

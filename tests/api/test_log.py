@@ -1,4 +1,7 @@
-"""The log over HTTP: entries by hand, found again, files read in, judged and taken out, lessons switched, recipes and practice."""
+"""The log over HTTP: entries by hand, found again, files read in, judged and taken out, lessons switched, recipes and
+practice.
+
+"""
 
 from __future__ import annotations
 
@@ -62,10 +65,15 @@ def test_an_entry_by_hand_is_found_changed_and_put_away(api):
 @pytest.mark.parametrize(
     ("body", "field"),
     [
-        ({"joy_stars": 6}, "joy_stars"), ({"went_wrong": ["bad luck"]}, "went_wrong.0"), ({"cloud_share": 2}, "cloud_share"), ({"name": " "}, "name"),
-        ({"taken_at_utc": "soon"}, "taken_at_utc"), ({"shot_id": 10_000_000}, "shot_id"), ({"mood": "good"}, "mood"),
+        ({"joy_stars": 6}, "joy_stars"),
+        ({"went_wrong": ["bad luck"]}, "went_wrong.0"),
+        ({"cloud_share": 2}, "cloud_share"),
+        ({"name": " "}, "name"),
+        ({"taken_at_utc": "soon"}, "taken_at_utc"),
+        ({"shot_id": 10_000_000}, "shot_id"),
+        ({"mood": "good"}, "mood"),
     ],
-)  # fmt: skip
+)
 def test_odd_words_are_refused_at_their_field(api, body, field):
     api.refusal("POST", "/log", {"name": "x", "taken_at_utc": "2026-01-03T08:10:00Z"} | body, field)
 
@@ -161,7 +169,8 @@ def test_a_frame_skipped_in_the_field_is_not_missing_among_the_files(api):
         ]
 
     assert missing() == [
-        f"Frames 2 {'to' if len(keys) > 3 else 'and'} {len(keys)} are missing among the files: take them while you still can."
+        f"Frames 2 {'to' if len(keys) > 3 else 'and'} {len(keys)} are missing among the files: take them "
+        "while you still can."
     ]
     api.call("POST", "/field/events", {"events": [event("skipped", key, 5) for key in keys[2:]]})
     assert missing() == ["Frame 2 is missing among the files: take it while you still can."]
@@ -230,8 +239,9 @@ def test_figures_are_those_of_the_log(api):
     # Every time out of the demo had a forecast and has stars of light.
     assert len(found["light"]) == 16
     for counted, chosen in (
-        (found["promising"], [item for item in found["light"] if item["promise"] >= 65]), (found["doubtful"], [item for item in found["light"] if item["promise"] < 45]),
-    ):  # fmt: skip
+        (found["promising"], [item for item in found["light"] if item["promise"] >= 65]),
+        (found["doubtful"], [item for item in found["light"] if item["promise"] < 45]),
+    ):
         assert (counted["kept"], counted["said"]) == (sum(item["stars"] >= 4 for item in chosen), len(chosen))
 
 

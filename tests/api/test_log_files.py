@@ -1,4 +1,7 @@
-"""Files that nobody ticked: matched to the cards and plans of their day, told by hand, waiting, two cameras, put away, and all of it taken back."""
+"""Files that nobody ticked: matched to the cards and plans of their day, told by hand, waiting, two cameras, put away,
+and all of it taken back.
+
+"""
 
 from __future__ import annotations
 
@@ -57,9 +60,15 @@ def day(api):
         next(item["zone"] for item in api.get("/locations")["locations"] if sheet["place"].startswith(item["name"]))
     )
     frames = [
-        {"f_number": float(item["aperture"].removeprefix("f/")), "shutter_s": item["shutter_s"], "iso": float(item["iso"]), "start_s": item["start_s"], "key": item["key"]}
+        {
+            "f_number": float(item["aperture"].removeprefix("f/")),
+            "shutter_s": item["shutter_s"],
+            "iso": float(item["iso"]),
+            "start_s": item["start_s"],
+            "key": item["key"],
+        }
         for item in sheet["frames"]
-    ]  # fmt: skip
+    ]
     begins = datetime.fromisoformat(sheet["start_utc"]).astimezone(zone)
     return Day(shot["id"], shot["card_id"], begins, frames, shot["plan"]["frame"]["focal_mm"])
 
@@ -247,11 +256,18 @@ def test_two_bodies_have_a_clock_each(api, day, known):
     ]
     ticks = [
         {
-            "id": f"22222222-2222-4222-8222-00000000000{at}", "run_id": run_id, "device": "phone", "kind": "taken", "frame": item["key"], "card_id": day.card_id,
-            "at_utc": (day.begins + timedelta(seconds=item["start_s"] + item["shutter_s"] + 3)).astimezone(UTC).isoformat(),
+            "id": f"22222222-2222-4222-8222-00000000000{at}",
+            "run_id": run_id,
+            "device": "phone",
+            "kind": "taken",
+            "frame": item["key"],
+            "card_id": day.card_id,
+            "at_utc": (day.begins + timedelta(seconds=item["start_s"] + item["shutter_s"] + 3))
+            .astimezone(UTC)
+            .isoformat(),
         }
         for at, item in enumerate(taken)
-    ]  # fmt: skip
+    ]
     api.call("POST", "/field/events", {"events": ticks})
     entry = the_new(api, known)
     one = day.files(api, off_s=4_020.0, camera="one", frames=taken[:2])

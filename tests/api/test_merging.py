@@ -1,4 +1,7 @@
-"""An archive into a notebook that is written in already: what it lacks comes, nothing comes twice, and everything names what it named."""
+"""An archive into a notebook that is written in already: what it lacks comes, nothing comes twice, and everything
+names what it named.
+
+"""
 
 import contextlib
 import copy
@@ -65,7 +68,11 @@ class Notebook:
 
 @pytest.fixture
 def notebooks(server_url, template, migrated, clean_app):
-    """A function that makes notebooks: of the demo, or empty. What a serial number gives next is far from the demo's."""
+    """A function that makes notebooks: of the demo, or empty.
+
+    What a serial number gives next is far from the demo's.
+
+    """
     with contextlib.ExitStack() as stack:
 
         def new(demo=False):
@@ -75,7 +82,8 @@ def notebooks(server_url, template, migrated, clean_app):
             found.run("update notebook set token = gen_random_uuid()::text")
             if not demo:
                 found.run(
-                    "do $$ declare name text; begin for name in select sequencename from pg_sequences where schemaname = 'public' loop"
+                    "do $$ declare name text; begin for name in select sequencename from pg_sequences where "
+                    "schemaname = 'public' loop"
                     f" perform setval(name, {ODD} + 7 * length(name)); end loop; end $$"
                 )
             return found
@@ -99,9 +107,19 @@ def demo(notebooks):
                 "motion_wishes": [{"element_id": sharp[1], "wish": "frozen"}],
             },
             "frame": {"muted_readings": [f"place:{sharp[0]}", f"air:{min(sharp)}:{max(sharp)}"]},
-            "sequence": {"frame_groups": [{"role": "whole picture", "focus": "on an element", "focus_element_id": sharp[0], "filters": "chosen ones", "filter_ids": [3]}]},
+            "sequence": {
+                "frame_groups": [
+                    {
+                        "role": "whole picture",
+                        "focus": "on an element",
+                        "focus_element_id": sharp[0],
+                        "filters": "chosen ones",
+                        "filter_ids": [3],
+                    }
+                ]
+            },
         },
-    )  # fmt: skip
+    )
     found.run('update outing set packed = \'{"version": 1, "value": ["filter:3", "to get there:tea"]}\' where id = 1')
     return found
 
@@ -162,10 +180,12 @@ def test_what_a_notebook_lacks_comes_with_all_that_it_names(demo, notebooks):
     def named(row, of):
         group = row["frame_groups"][0]
         return (
-            of["element"][row["spots"][0]["element_id"]], of["element"][row["motion_wishes"][0]["element_id"]], of["element"][group["focus_element_id"]],
+            of["element"][row["spots"][0]["element_id"]],
+            of["element"][row["motion_wishes"][0]["element_id"]],
+            of["element"][group["focus_element_id"]],
             [of["filter"][item] for item in group["filter_ids"]],
             {tuple(sorted(of["element"][int(part)] for part in key.split(":")[1:])) for key in row["muted_readings"]},
-        )  # fmt: skip
+        )
 
     assert named(shot, names) == named(was, were)
     filters = {row["name"]: row["id"] for row in other.rows("filter")}
@@ -279,7 +299,8 @@ def test_what_is_in_the_bag_already_is_not_put_in_twice(demo, notebooks):
     filter_ = next(row for row in demo.rows("filter") if row["id"] == 3)
     other.run(
         "insert into filter (owner_id, name, kind, stops, mount, thickness_mm, stops_max, gradation) values"
-        f" ((select min(id) from photographer), '{filter_['name']}', '{filter_['kind']}', {filter_['stops']}, '{filter_['mount']}', {filter_['thickness_mm']}, null, '{filter_['gradation']}')"
+        f" ((select min(id) from photographer), '{filter_['name']}', '{filter_['kind']}', {filter_['stops']}, "
+        f"'{filter_['mount']}', {filter_['thickness_mm']}, null, '{filter_['gradation']}')"
     )
     other.take(demo.saved())
     assert [row["name"] for row in other.rows("filter")].count(filter_["name"]) == 1
@@ -289,11 +310,16 @@ def test_what_is_in_the_bag_already_is_not_put_in_twice(demo, notebooks):
 @pytest.mark.parametrize(
     ("table", "change"),
     [
-        ("shot", lambda rows: [{**rows[0], "id": "one"}]), ("shot", lambda rows: [{name: value for name, value in rows[0].items() if name != "id"}]),
-        ("shot", lambda rows: [{**rows[0], "f_number": -3}]), ("origin", lambda _: [{"what": "shot"}]), ("shot", lambda rows: [{**rows[0], "id": 10**12}]),
-        ("lens", lambda rows: [{**rows[0], "name": None}]), ("shot", lambda rows: [{**rows[0], "spots": {"a": 1}}]), ("origin", lambda _: [{"notebook": "a", "what": "shot", "their_id": "b", "our_id": []}]),
+        ("shot", lambda rows: [{**rows[0], "id": "one"}]),
+        ("shot", lambda rows: [{name: value for name, value in rows[0].items() if name != "id"}]),
+        ("shot", lambda rows: [{**rows[0], "f_number": -3}]),
+        ("origin", lambda _: [{"what": "shot"}]),
+        ("shot", lambda rows: [{**rows[0], "id": 10**12}]),
+        ("lens", lambda rows: [{**rows[0], "name": None}]),
+        ("shot", lambda rows: [{**rows[0], "spots": {"a": 1}}]),
+        ("origin", lambda _: [{"notebook": "a", "what": "shot", "their_id": "b", "our_id": []}]),
     ],
-)  # fmt: skip
+)
 def test_what_does_not_fit_is_refused_and_nothing_is_kept(archived, notebooks, table, change):
     other = _begun(notebooks)
     with zipfile.ZipFile(io.BytesIO(archived)) as read:
@@ -310,10 +336,15 @@ def test_what_does_not_fit_is_refused_and_nothing_is_kept(archived, notebooks, t
 
 
 def test_nothing_of_another_owner_is_taken_for_ones_own(demo):
-    """An archive that claims this notebook's own token and the ids of another photographer's rows gets rows of its own."""
+    """An archive that claims this notebook's own token and the ids of another photographer's rows gets rows of its
+    own.
+
+    """
     demo.run(
-        "insert into photographer (name, theme, set_up_min, reserve_min, lengths, hours, day_order, dial_steps, polariser_from_mm, promise_weights, thumb_mm, arm_mm, revision, surroundings)"
-        " select 'Another', theme, set_up_min, reserve_min, lengths, hours, day_order, dial_steps, polariser_from_mm, promise_weights, thumb_mm, arm_mm, revision, surroundings from photographer limit 1"
+        "insert into photographer (name, theme, set_up_min, reserve_min, lengths, hours, day_order, "
+        "dial_steps, polariser_from_mm, promise_weights, thumb_mm, arm_mm, revision, surroundings)"
+        " select 'Another', theme, set_up_min, reserve_min, lengths, hours, day_order, dial_steps, "
+        "polariser_from_mm, promise_weights, thumb_mm, arm_mm, revision, surroundings from photographer limit 1"
     )
     demo.run("update shot set owner_id = (select max(id) from photographer) where name = 'Lichen map'")
     before = demo.rows("shot")

@@ -1,4 +1,7 @@
-"""Outings through the API: five stops planned, run late, exported and read back by other libraries, refused and undone."""
+"""Outings through the API: five stops planned, run late, exported and read back by other libraries, refused and
+undone.
+
+"""
 
 import json
 import re
@@ -225,7 +228,10 @@ def test_clock_times_are_written_as_the_photographer_reads_them(api, outing):
 
 
 def test_the_cards_of_an_outing_are_of_the_outing(api, outing):
-    """Three days after the day that its shots are saved for: date, times and tide on card, runner and file are the outing's."""
+    """Three days after the day that its shots are saved for: date, times and tide on card, runner and file are the
+    outing's.
+
+    """
     day = date.fromisoformat(outing["facts"]["date_local"]) + timedelta(days=3)
     moved = api.patch(f"/outings/{outing['id']}", {"date_local": day.isoformat()})
     made = api.post(f"/outings/{outing['id']}/cards", None)["made"]
@@ -271,7 +277,10 @@ def test_the_cards_of_an_outing_are_of_the_outing(api, outing):
 
 @pytest.mark.parametrize("later_days", [0, 1, 2, 4, 6])
 def test_outing_calendar_card_and_the_shots_own_page_agree(api, outing, later_days):
-    """A stop that the outing marks as good in its light is good on the shot's own page at that minute, and one that is not is not."""
+    """A stop that the outing marks as good in its light is good on the shot's own page at that minute, and one that is
+    not is not.
+
+    """
     day = date.fromisoformat(outing["facts"]["date_local"]) + timedelta(days=later_days)
     seen = api.patch(f"/outings/{outing['id']}", {"date_local": day.isoformat()})
     entries = Calendar.from_ical(api.client.get(f"/api/outings/{outing['id']}/export/ics").get_data()).walk("VEVENT")

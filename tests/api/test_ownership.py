@@ -1,4 +1,7 @@
-"""Every operation with the ids of another photographer's things: nothing of theirs is read, and nothing of theirs is written or taken hold of."""
+"""Every operation with the ids of another photographer's things: nothing of theirs is read, and nothing of theirs is
+written or taken hold of.
+
+"""
 
 import gc
 import io
@@ -45,18 +48,23 @@ def owner_of(name, alias):
             inner = owner_of(key.column.table.name, f"{alias}p")
             if inner:
                 parent = key.column.table.name
-                return f"(select {inner} from {parent} {alias}p where {alias}p.{key.column.name} = {alias}.{key.parent.name})"
+                return (
+                    f"(select {inner} from {parent} {alias}p where {alias}p.{key.column.name} = "
+                    f"{alias}.{key.parent.name})"
+                )
     return None
 
 
 OWNED = {name: sql for name in TABLES if (sql := owner_of(name, "t"))}
 # One question each to the database for all tables: they are asked after every operation.
 DIGEST = " union all ".join(
-    f"select '{name}', md5(coalesce(string_agg(md5(t::text), '' order by md5(t::text)), '')) from {name} t where {sql} = :other"
+    f"select '{name}', md5(coalesce(string_agg(md5(t::text), '' order by md5(t::text)), '')) from {name} t "
+    f"where {sql} = :other"
     for name, sql in OWNED.items()
 )
 HELD = " union all ".join(
-    f"select distinct '{name}.{key.parent.name}' from {name} t join {key.column.table.name} r on r.{key.column.name} = t.{key.parent.name}"
+    f"select distinct '{name}.{key.parent.name}' from {name} t join {key.column.table.name} r on "
+    f"r.{key.column.name} = t.{key.parent.name}"
     f" where {sql} <> {owner_of(key.column.table.name, 'r')}"
     for name, sql in OWNED.items()
     for key in TABLES[name].foreign_keys
@@ -65,7 +73,10 @@ HELD = " union all ".join(
 
 
 def fill(api, session, other):
-    """Let them have one of each thing that the demo has none of, so that there is something to ask for; and edits that could be undone."""
+    """Let them have one of each thing that the demo has none of, so that there is something to ask for; and edits that
+    could be undone.
+
+    """
     shot = api.shot_id("Posts at the ebb")
     api.patch(f"/shots/{shot}", {"intent": "theirs"})
     assert (
@@ -76,10 +87,20 @@ def fill(api, session, other):
     )
     session.add(
         Backdrop(
-            shot_id=shot, name="b.jpg", pixels_wide=3, pixels_high=2, focal_mm=24, focal_source="said", sensor_width_mm=36, sensor_height_mm=24, bearing_deg=0,
-            pitch_deg=0, kept_at_utc=datetime(2026, 1, 1, tzinfo=UTC), content=b"\xff\xd8\xff",
+            shot_id=shot,
+            name="b.jpg",
+            pixels_wide=3,
+            pixels_high=2,
+            focal_mm=24,
+            focal_source="said",
+            sensor_width_mm=36,
+            sensor_height_mm=24,
+            bearing_deg=0,
+            pitch_deg=0,
+            kept_at_utc=datetime(2026, 1, 1, tzinfo=UTC),
+            content=b"\xff\xd8\xff",
         )
-    )  # fmt: skip
+    )
     visit = session.scalars(select(Scouting.id)).first()
     session.add(
         ScoutingPhoto(
@@ -111,7 +132,11 @@ def fill(api, session, other):
 
 @dataclass
 class World:
-    """app: an application on a database in which all belongs to somebody else; the one who asks has nothing. ids: of what is theirs, by table. before: a digest of it."""
+    """app: an application on a database in which all belongs to somebody else; the one who asks has nothing.
+
+    ids: of what is theirs, by table. before: a digest of it.
+
+    """
 
     app: APIFlask
     sessions: sessionmaker
@@ -145,7 +170,8 @@ def world(server_url, template):
                     if column.name in WORDS and str(column.type) == "TEXT":
                         session.execute(
                             text(
-                                f"update {table_name} t set {column.name} = {column.name} || '{MARK}' where {sql} = :other"
+                                f"update {table_name} t set {column.name} = {column.name} || '{MARK}' where "
+                                f"{sql} = :other"
                             ),
                             {"other": other},
                         )
@@ -215,7 +241,8 @@ def test_every_id_in_an_address_is_of_a_known_table():
         for name in re.findall(r"{(\w+)}", operation.path):
             if name.endswith("_id") and table_of(name, operation.path) is None:
                 lacking[name].append(operation.path)
-    # A run and an event are named by UUIDs that devices make; who knows none cannot guess one, and whoever asks finds only one's own.
+    # A run and an event are named by UUIDs that devices make; who knows none cannot guess one, and whoever asks
+    # finds only one's own.
     assert set(lacking) <= {"run_id", "event_id"}
     assert set(OF.values()) <= set(OWNED)
     assert len(OWNED) > 25
@@ -228,8 +255,13 @@ def test_nothing_of_another_is_read_or_written(world, operation):
     statuses = []
 
     @settings(
-        max_examples=12, deadline=None, database=None, derandomize=True, phases=[Phase.explicit, Phase.generate], suppress_health_check=list(HealthCheck),
-    )  # fmt: skip
+        max_examples=12,
+        deadline=None,
+        database=None,
+        derandomize=True,
+        phases=[Phase.explicit, Phase.generate],
+        suppress_health_check=list(HealthCheck),
+    )
     @given(case=operation.as_strategy())
     def run(case):
         turn = next(turns)

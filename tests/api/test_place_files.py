@@ -77,9 +77,16 @@ def test_all_locations_as_gpx_by_another_reader(api):
 
 @pytest.mark.parametrize(
     ("content", "name"),
-    [(b"", "a.gpx"), (b"<gpx", "a.gpx"), (b"x", "a.exe"), (b"<!DOCTYPE gpx [<!ENTITY a 'b'>]><gpx/>", "a.gpx"), (b"\xff\xfe", "a.csv"), (b"{}", "a.geojson")],
+    [
+        (b"", "a.gpx"),
+        (b"<gpx", "a.gpx"),
+        (b"x", "a.exe"),
+        (b"<!DOCTYPE gpx [<!ENTITY a 'b'>]><gpx/>", "a.gpx"),
+        (b"\xff\xfe", "a.csv"),
+        (b"{}", "a.geojson"),
+    ],
     ids=["empty", "broken", "unknown", "entities", "encoding", "other"],
-)  # fmt: skip
+)
 def test_bad_files_change_nothing(api, app, content, name):
     before = _counts(app)
     for path in ("/locations/import", f"/locations/{_id(api, 'Isfold')}/import"):

@@ -1,4 +1,7 @@
-"""A simulated season of forty times out with planted errors, through ticks, files, sorting and log: what it teaches is what was planted, and without planted errors it is silent."""
+"""A simulated season of forty times out with planted errors, through ticks, files, sorting and log: what it teaches is
+what was planted, and without planted errors it is silent.
+
+"""
 
 from __future__ import annotations
 
@@ -23,7 +26,10 @@ THIRTEEN_HOURS = 13 * 3600 - 37.0
 
 
 def season(session):
-    """Return forty times out: long exposures, polarised water at many shutter times, bursts by hand, and light that was predicted only."""
+    """Return forty times out: long exposures, polarised water at many shutter times, bursts by hand, and light that
+    was predicted only.
+
+    """
     shots = {shot.name: shot for shot in session.scalars(select(Shot))}
     outs = []
     for number in range(10):
@@ -31,12 +37,22 @@ def season(session):
         outs += [
             TimeOut(shots["Posts at the ebb"], days, "sunset", -25.0 + number),
             TimeOut(
-                shots["Brown water over the sill"], days, "sunrise", 60.0 + 5 * number,
-                shutters_s=[2.0 ** ((number % 3) / 3 + step) for step in (-6, -5, -4, -3, -2, -1, 0)], wanted_look=LookName.TEXTURED,
+                shots["Brown water over the sill"],
+                days,
+                "sunrise",
+                60.0 + 5 * number,
+                shutters_s=[2.0 ** ((number % 3) / 3 + step) for step in (-6, -5, -4, -3, -2, -1, 0)],
+                wanted_look=LookName.TEXTURED,
             ),
-            TimeOut(shots["Layered riggs"], days, "sunset", -14.0 - number, by_hand=[2.0 ** -(step / 2 + (number % 4) / 4) for step in range(8, 17)]),
+            TimeOut(
+                shots["Layered riggs"],
+                days,
+                "sunset",
+                -14.0 - number,
+                by_hand=[2.0 ** -(step / 2 + (number % 4) / 4) for step in range(8, 17)],
+            ),
             TimeOut(shots["Towers from the steppe"], days, "sunrise", 12.0 + 2 * number, metered=False),
-        ]  # fmt: skip
+        ]
     return outs
 
 
@@ -73,7 +89,17 @@ def test_what_was_planted_is_found(lived, app):
     ten, polariser = filter_id(session, "10-stop ND"), filter_id(session, "Polariser")
     steppe = location_id(session, "Towers from the steppe")
     session.close()
-    planted = Planted({ten: 10.3, polariser: 1.9}, {steppe: -0.7}, taste_stops=0.6, hold_stops=1 / 1.2 + 1.4, clock_s=THIRTEEN_HOURS, water_factor=1.3, walk_factor=1.2, set_up_factor=1.4, change_factor=1.5)  # fmt: skip
+    planted = Planted(
+        {ten: 10.3, polariser: 1.9},
+        {steppe: -0.7},
+        taste_stops=0.6,
+        hold_stops=1 / 1.2 + 1.4,
+        clock_s=THIRTEEN_HOURS,
+        water_factor=1.3,
+        walk_factor=1.2,
+        set_up_factor=1.4,
+        change_factor=1.5,
+    )
     session, owner, times_out = lived(planted)
 
     # Matching: at least 98 of 100 right, none silently wrong, the clock thirteen hours ahead found.

@@ -37,12 +37,21 @@ def test_a_card_is_read_as_it_is_without_the_way_from_home(api, card):
 
 @pytest.mark.parametrize("where", ["rough", "hidden"])
 def test_nothing_written_of_the_place_is_told(app, api, where):
-    """Every text that the photographer wrote of the place is marked: no mark comes through, whatever the sentence it stands in."""
+    """Every text that the photographer wrote of the place is marked: no mark comes through, whatever the sentence it
+    stands in.
+
+    """
     with app.extensions["test_sessions"]() as session, session.begin():
         for table, columns in (
-            ("location", ("name", "notes", "access_notes", "plan_b")), ("viewpoint", ("name", "notes")), ("element", ("name",)),
-            ("hazard", ("note",)), ("scouting", ("note", "bring")), ("season_note", ("note",)), ("opening", ("note",)), ("shot", ("intent",)),
-        ):  # fmt: skip
+            ("location", ("name", "notes", "access_notes", "plan_b")),
+            ("viewpoint", ("name", "notes")),
+            ("element", ("name",)),
+            ("hazard", ("note",)),
+            ("scouting", ("note", "bring")),
+            ("season_note", ("note",)),
+            ("opening", ("note",)),
+            ("shot", ("intent",)),
+        ):
             for column in columns:
                 session.execute(text(f"update {table} set {column} = '{MARK} ' || {column} || ' {MARK}'"))
     for name in ("Split boulder under the fell", "Posts at the ebb", "Lichen map"):
@@ -65,9 +74,14 @@ def test_roughly_where_is_a_cell_and_not_the_place(api, card):
 
 def test_when_one_leaves_home_stands_in_no_sentence():
     content = {
-        "name": "Dawn", "way": [{"name": "drive", "start": "04:10", "end": "05:00"}, {"name": "walk in", "start": "05:00", "end": "05:20"}],
-        "cautions": ["The road is shut: the drive, 04:10 to 05:00, falls into it.", "Ice."], "warnings": ["Leave at 04:10.", "Dark until 05:00."],
-    }  # fmt: skip
+        "name": "Dawn",
+        "way": [
+            {"name": "drive", "start": "04:10", "end": "05:00"},
+            {"name": "walk in", "start": "05:00", "end": "05:20"},
+        ],
+        "cautions": ["The road is shut: the drive, 04:10 to 05:00, falls into it.", "Ice."],
+        "warnings": ["Leave at 04:10.", "Dark until 05:00."],
+    }
     found = told(content, Where.EXACT, set())
     assert found["way"] == [] and found["cautions"] == ["Ice."] and found["warnings"] == ["Dark until 05:00."]
     # Who walks from the door of the hut leaves no home; what is said of the walk stays.
@@ -76,7 +90,14 @@ def test_when_one_leaves_home_stands_in_no_sentence():
 
 
 def test_names_are_masked_wherever_they_stand():
-    content = {"name": "Dawn at Mossy Tarn", "checks": [{"what": "mossy tarn's far shore"}], "range": "Tarn to ∞", "location": "Mossy Tarn", "picture": "data:Tarn", "way": [{"name": "walk in", "start": "05:00"}]}  # fmt: skip
+    content = {
+        "name": "Dawn at Mossy Tarn",
+        "checks": [{"what": "mossy tarn's far shore"}],
+        "range": "Tarn to ∞",
+        "location": "Mossy Tarn",
+        "picture": "data:Tarn",
+        "way": [{"name": "walk in", "start": "05:00"}],
+    }
     found = told(content, Where.HIDDEN, {"Tarn", "Mossy Tarn", " "})
     assert found["name"] == "Dawn at …"
     assert found["checks"] == [{"what": "…'s far shore"}]
@@ -217,9 +238,14 @@ def test_a_location_is_read_as_it_was_without_the_way_from_home(app, api, place)
 def test_roughly_where_tells_neither_name_nor_note_of_a_location(app, api, place):
     with app.extensions["test_sessions"]() as session, session.begin():
         for table, columns in (
-            ("location", ("name", "notes", "access_notes", "access_source", "plan_b")), ("viewpoint", ("name", "notes")), ("element", ("name",)), ("hazard", ("note",)),
-            ("season_note", ("note",)), ("opening", ("note",)), ("walk_track", ("name",)),
-        ):  # fmt: skip
+            ("location", ("name", "notes", "access_notes", "access_source", "plan_b")),
+            ("viewpoint", ("name", "notes")),
+            ("element", ("name",)),
+            ("hazard", ("note",)),
+            ("season_note", ("note",)),
+            ("opening", ("note",)),
+            ("walk_track", ("name",)),
+        ):
             for column in columns:
                 session.execute(text(f"update {table} set {column} = '{MARK} ' || {column}"))
     rows = api.get("/locations")["locations"]
@@ -249,8 +275,12 @@ def _copy(api, made, expect=201):
 def _other_owner(session):
     """Let the rows that are here be another photographer's, and begin the notebook of this one anew."""
     columns = ", ".join(
-        name for name in session.scalars(text("select column_name from information_schema.columns where table_name = 'photographer'")) if name != "id"
-    )  # fmt: skip
+        name
+        for name in session.scalars(
+            text("select column_name from information_schema.columns where table_name = 'photographer'")
+        )
+        if name != "id"
+    )
     session.execute(text(f"insert into photographer ({columns}) select {columns} from photographer"))
     for table in (
         "location",

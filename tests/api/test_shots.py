@@ -33,7 +33,8 @@ def test_the_demo_notebook_holds_its_shots(api):
 
 def test_three_focus_positions_from_the_database_to_the_answer(shot):
     depth = shot["plan"]["depth"]
-    # The ground at the frame's edge lies at 0.351 m. By hand: f/17.2 there leaves 19.2 µm for defocus; ln(351/327) = 0.0708 over slices of
+    # The ground at the frame's edge lies at 0.351 m. By hand: f/17.2 there leaves 19.2 µm for defocus;
+    # ln(351/327) = 0.0708 over slices of
     # 2 artanh(0.0192/1.5) = 0.0256 are 2.77; with 10 % of overlap 1 + 1.77/0.9 = 2.96.
     assert len(depth["positions"]) == 3
     assert depth["coc_um"] == pytest.approx(30)
@@ -104,8 +105,14 @@ def test_a_new_date_keeps_the_clock_time_and_a_new_place_its_zone(api, shot):
 def test_a_shot_needs_nothing_but_a_name(api):
     shot = api.post("/shots", {"name": "Somewhere new"})
     assert {verdict["step"]: verdict["mark"] for verdict in shot["plan"]["verdicts"]} == {
-        "place": "unsaid", "light": "unsaid", "frame": "holds", "depth": "unsaid", "exposure": "unsaid", "sequence": "unsaid", "field": "unsaid",
-    }  # fmt: skip
+        "place": "unsaid",
+        "light": "unsaid",
+        "frame": "holds",
+        "depth": "unsaid",
+        "exposure": "unsaid",
+        "sequence": "unsaid",
+        "field": "unsaid",
+    }
     assert all(
         reason["dial"] or reason["step"] == "field"
         for reason in shot["plan"]["because"]
@@ -182,9 +189,13 @@ def test_a_deleted_shot_says_so_and_undo_brings_it_back(api, shot):
 def test_every_edit_can_be_undone_and_redone(api, shot):
     scopes = {"scopes": [f"shot:{shot['id']}"]}
     edits = [
-        {"f_number": 8}, {"orientation": "landscape"}, {"sharp_element_ids": []}, {"filters": []}, {"date_local": "2026-12-24"},
+        {"f_number": 8},
+        {"orientation": "landscape"},
+        {"sharp_element_ids": []},
+        {"filters": []},
+        {"date_local": "2026-12-24"},
         {"near_m": None, "far_infinite": False},
-    ]  # fmt: skip
+    ]
     states = [shot["facts"]]
     for edit in edits:
         states.append(_patch(api, shot, **edit)["facts"])

@@ -46,9 +46,11 @@ def test_a_viewpoint_by_bearing_and_distance(api):
         "POST", f"/locations/{estuary['id']}/viewpoints", {"name": "x", "from_bearing_deg": 3}, "from_viewpoint_id"
     )
     api.refusal(
-        "POST", f"/locations/{estuary['id']}/viewpoints", {"name": "x", "from_viewpoint_id": 99999, "from_bearing_deg": 3, "from_distance_m": 3},
+        "POST",
+        f"/locations/{estuary['id']}/viewpoints",
+        {"name": "x", "from_viewpoint_id": 99999, "from_bearing_deg": 3, "from_distance_m": 3},
         "from_viewpoint_id",
-    )  # fmt: skip
+    )
     back = api.patch(f"/viewpoints/{made['id']}", {"coordinates": None})
     assert not back["position_own"]
 

@@ -125,7 +125,8 @@ def test_quick_edits_of_two_hands_are_two_edits(hands, shot):
 
 
 def test_undo_leaves_what_was_changed_since(api, shot):
-    # The deletion of a lens lets the shot's lens go; another is chosen since. Undo brings the lens back and leaves the choice.
+    # The deletion of a lens lets the shot's lens go; another is chosen since. Undo brings the lens back and
+    # leaves the choice.
     lens = api.get(f"/shots/{shot}")["facts"]["lens_id"]
     other = next(item["id"] for item in api.get("/kit")["lenses"] if item["id"] != lens)
     api.delete(f"/lenses/{lens}")

@@ -67,7 +67,8 @@ def test_a_line_tells_the_operation_and_neither_number_nor_content(watched, capl
 def test_what_is_logged_is_json():
     script = (
         "import logging\nfrom lucid_ridge.watching import log_as_json\nlog_as_json()\n"
-        "logging.getLogger('lucid_ridge.requests').info('answered', extra={'operation': 'GET /api/kit', 'status': 200, 'took_ms': 1.5})\n"
+        "logging.getLogger('lucid_ridge.requests').info('answered', extra={'operation': 'GET /api/kit', "
+        "'status': 200, 'took_ms': 1.5})\n"
         "try:\n    1 / 0\nexcept ZeroDivisionError:\n    logging.getLogger('x').exception('two\\nlines')\n"
     )
     found = subprocess.run(
@@ -75,8 +76,13 @@ def test_what_is_logged_is_json():
     ).stderr.splitlines()
     first, second = map(json.loads, found)
     assert {name: first[name] for name in ("level", "of", "message", "operation", "status", "took_ms")} == {
-        "level": "INFO", "of": "lucid_ridge.requests", "message": "answered", "operation": "GET /api/kit", "status": 200, "took_ms": 1.5,
-    }  # fmt: skip
+        "level": "INFO",
+        "of": "lucid_ridge.requests",
+        "message": "answered",
+        "operation": "GET /api/kit",
+        "status": 200,
+        "took_ms": 1.5,
+    }
     assert second["message"] == "two\nlines"
     assert "ZeroDivisionError" in second["exc_info"]
 

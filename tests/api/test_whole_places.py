@@ -45,7 +45,18 @@ def rich(api):
     api.put(f"/viewpoints/{point}/skyline", {"text": "90 2\n180 1.5\n270 4"})
     corners = {"corners": [[-1, -1], [2, -1], [2, 2]], "drops": [1]}
     api.patch(f"/viewpoints/{point}", {"standing": corners, "ground_slope_deg": 4, "ground_down_bearing_deg": 200})
-    api.post(f"/viewpoints/{point}/elements", {"name": "Old wall", "shape": "wall", "bearing_deg": 100, "distance_m": 30, "width_m": 1, "height_m": 1.2, "course": "110 40 m, 130 60 m"})  # fmt: skip
+    api.post(
+        f"/viewpoints/{point}/elements",
+        {
+            "name": "Old wall",
+            "shape": "wall",
+            "bearing_deg": 100,
+            "distance_m": 30,
+            "width_m": 1,
+            "height_m": 1.2,
+            "course": "110 40 m, 130 60 m",
+        },
+    )
     return _location(api, "Sallow Estuary")
 
 

@@ -1,4 +1,7 @@
-"""A whole session on a phone: in Ember, with the network away, a reload in each countdown and a tab that the phone discards; then the files of the camera are judged."""
+"""A whole session on a phone: in Ember, with the network away, a reload in each countdown and a tab that the phone
+discards; then the files of the camera are judged.
+
+"""
 
 import json
 import time
@@ -35,7 +38,8 @@ def _away(browser, away=True):
 
 def _worker_is_there(browser):
     return browser.execute_async_script(
-        "const done = arguments[0]; navigator.serviceWorker.ready.then(async () => done((await caches.keys()).length > 0 && !!navigator.serviceWorker.controller))"
+        "const done = arguments[0]; navigator.serviceWorker.ready.then(async () => done((await "
+        "caches.keys()).length > 0 && !!navigator.serviceWorker.controller))"
     )
 
 

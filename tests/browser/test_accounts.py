@@ -1,4 +1,7 @@
-"""Coming in: by the key of this machine, by invitation, by name and password; and what was typed when the door fell shut."""
+"""Coming in: by the key of this machine, by invitation, by name and password; and what was typed when the door fell
+shut.
+
+"""
 
 from __future__ import annotations
 
@@ -21,14 +24,22 @@ from lucid_ridge.operations.accounts.photographers import local_photographer
 KEY = "a key that is long enough"
 PASSWORD = "four short plain words"
 # A tick in the store of the field, and how many there are.
-_OPEN = "const done = arguments[arguments.length - 1], asked = indexedDB.open('lucid-ridge-field', 2); asked.onupgradeneeded = () => { const events = asked.result.createObjectStore('events', {keyPath: 'id'}); events.createIndex('run', 'run_id'); events.createIndex('sent', 'sent'); asked.result.createObjectStore('runs', {keyPath: 'run_id'}).createIndex('card', 'card_id'); asked.result.createObjectStore('sheets', {keyPath: 'card_id'}); asked.result.createObjectStore('counting'); };"
+_OPEN = (
+    "const done = arguments[arguments.length - 1], asked = indexedDB.open('lucid-ridge-field', 2); "
+    "asked.onupgradeneeded = () => { const events = asked.result.createObjectStore('events', {keyPath: "
+    "'id'}); events.createIndex('run', 'run_id'); events.createIndex('sent', 'sent'); "
+    "asked.result.createObjectStore('runs', {keyPath: 'run_id'}).createIndex('card', 'card_id'); "
+    "asked.result.createObjectStore('sheets', {keyPath: 'card_id'}); asked.result.createObjectStore('counting'); };"
+)
 _TICK = (
-    _OPEN
-    + "asked.onsuccess = () => { const put = asked.result.transaction('events', 'readwrite'); put.objectStore('events').put({id: 'a', run_id: 'r', sent: 1, event: {}}); put.oncomplete = () => { asked.result.close(); done(); }; };"
+    _OPEN + "asked.onsuccess = () => { const put = asked.result.transaction('events', 'readwrite'); "
+    "put.objectStore('events').put({id: 'a', run_id: 'r', sent: 1, event: {}}); put.oncomplete = () => { "
+    "asked.result.close(); done(); }; };"
 )
 _TICKS = (
-    _OPEN
-    + "asked.onsuccess = () => { const count = asked.result.transaction('events').objectStore('events').count(); count.onsuccess = () => { asked.result.close(); done(count.result); }; };"
+    _OPEN + "asked.onsuccess = () => { const count = "
+    "asked.result.transaction('events').objectStore('events').count(); count.onsuccess = () => { "
+    "asked.result.close(); done(count.result); }; };"
 )
 
 
@@ -156,7 +167,8 @@ def test_another_account_finds_nothing_of_the_one_before(visitor, server_url, te
         _fill(screen, "Make my account", Name="Ada", Password=PASSWORD)
         screen.reads("Split boulder under the fell")
         visitor.execute_script(
-            "localStorage.setItem('draft:x', JSON.stringify({text: 'of Ada', at: Date.now()})); localStorage.setItem('unsent:shot:2', '{\"near_m\": 3}')"
+            "localStorage.setItem('draft:x', JSON.stringify({text: 'of Ada', at: Date.now()})); "
+            "localStorage.setItem('unsent:shot:2', '{\"near_m\": 3}')"
         )
         visitor.execute_async_script(_TICK)
         assert visitor.execute_async_script(_TICKS) == 1
@@ -180,13 +192,17 @@ def test_an_outing_is_shared_and_read_by_who_has_no_account(visitor, server_url,
         screen.size(1280, 800)
         with Session(engine) as session:
             outing, name = session.execute(
-                text("select o.id, o.name from outing o join outing_stop s on s.outing_id = o.id where s.shot_id is not null group by o.id order by count(distinct s.shot_id) desc limit 1")
-            ).one()  # fmt: skip
+                text(
+                    "select o.id, o.name from outing o join outing_stop s on s.outing_id = o.id where "
+                    "s.shot_id is not null group by o.id order by count(distinct s.shot_id) desc limit 1"
+                )
+            ).one()
             shots = [
                 row.name
                 for row in session.execute(
                     text(
-                        "select distinct h.name from outing_stop s join shot h on h.id = s.shot_id where s.outing_id = :id"
+                        "select distinct h.name from outing_stop s join shot h on h.id = s.shot_id where "
+                        "s.outing_id = :id"
                     ),
                     {"id": outing},
                 )

@@ -1,4 +1,7 @@
-"""Every step of five shots, walked through once: what is drawn and told there, and whether everyone can read and reach it."""
+"""Every step of five shots, walked through once: what is drawn and told there, and whether everyone can read and reach
+it.
+
+"""
 
 import re
 
@@ -29,7 +32,10 @@ boxes.forEach(([svg, a, text], at) => {
 });
 return [boxes.length, found];
 """
-VALUES = "return [...document.querySelectorAll('input, [aria-valuetext]')].map(e => `${e.value ?? ''} ${e.getAttribute('aria-valuetext') ?? ''}`)"
+VALUES = (
+    "return [...document.querySelectorAll('input, [aria-valuetext]')].map(e => `${e.value ?? ''} "
+    "${e.getAttribute('aria-valuetext') ?? ''}`)"
+)
 BEYOND_THEIR_LIMITS = """
 return [...document.querySelectorAll('[role=slider]')].filter(e => {
   const [least, now, most] = ['min', 'now', 'max'].map(n => parseFloat(e.getAttribute('aria-value' + n)));
@@ -79,12 +85,16 @@ def _there(screen, step):
         screen.wait(lambda: screen.all("figure svg"), step)
     # What a new size asks for is measured in one picture of the screen, and drawn by the next but one.
     screen.browser.execute_async_script(
-        "const done = arguments[0]; let left = 3; const next = () => (left-- ? requestAnimationFrame(next) : done()); next();"
+        "const done = arguments[0]; let left = 3; const next = () => (left-- ? requestAnimationFrame(next) : "
+        "done()); next();"
     )
 
 
 def _untidy(screen):
-    """Return digits that nobody needs, words stuck to themselves (such as a name and the kind of thing it is), and sliders beyond their ends."""
+    """Return digits that nobody needs, words stuck to themselves (such as a name and the kind of thing it is), and
+    sliders beyond their ends.
+
+    """
     shown = f"{screen.text()} {' '.join(screen.browser.execute_script(VALUES))}"
     found = re.findall(r"\d\.\d{5,}|\d[eE]-?\d\d|NaN|undefined|\[object", shown) + re.findall(
         r"([a-z]{5,})\1", shown.lower()

@@ -69,7 +69,8 @@ def test_the_file_taken_along_works_alone_and_comes_back(screen, tmp_path):
             "const done = arguments[0];"
             "indexedDB.open('lucid-ridge-field').onsuccess = (event) => {"
             "  event.target.result.transaction('events').objectStore('events').getAll().onsuccess = (all) =>"
-            "    done(JSON.stringify({lucid_ridge_events: 1, card_id: 0, events: all.target.result.map((item) => item.event)}));"
+            "    done(JSON.stringify({lucid_ridge_events: 1, card_id: 0, events: all.target.result.map((item) "
+            "=> item.event)}));"
             "};"
         )
     finally:
@@ -92,10 +93,12 @@ def test_the_file_taken_along_works_alone_and_comes_back(screen, tmp_path):
     screen.press("from the field")
     box = screen.find("//textarea[@aria-label='Text that was taken out']")
     screen.browser.execute_script(
-        "const set = Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, 'value').set; set.call(arguments[0], arguments[1]);"
+        "const set = Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, 'value').set; "
+        "set.call(arguments[0], arguments[1]);"
         "arguments[0].dispatchEvent(new Event('input', {bubbles: true}));",
-        box, text,
-    )  # fmt: skip
+        box,
+        text,
+    )
     screen.press("Read the text in")
     screen.reads(f"{len(events)} events read in")
     assert len(events_of(screen, card)) == 1
@@ -129,7 +132,8 @@ def test_what_is_packed_is_ticked_in_the_file_of_an_outing(screen, tmp_path):
         runs = browser.execute_async_script(
             "const done = arguments[0];"
             "indexedDB.open('lucid-ridge-field').onsuccess = (event) => {"
-            "  event.target.result.transaction('runs').objectStore('runs').getAll().onsuccess = (all) => done(all.target.result.map((run) => run.card_id));"
+            "  event.target.result.transaction('runs').objectStore('runs').getAll().onsuccess = (all) => "
+            "done(all.target.result.map((run) => run.card_id));"
             "};"
         )
         assert len(runs) == len(set(runs)) > 0
@@ -173,7 +177,8 @@ def test_the_runner_opens_without_a_server_once_it_was_seen(whole_screen):
     until(
         browser,
         lambda: browser.execute_async_script(
-            "const done = arguments[0]; navigator.serviceWorker.ready.then(async () => done((await caches.keys()).length > 0 && !!navigator.serviceWorker.controller))"
+            "const done = arguments[0]; navigator.serviceWorker.ready.then(async () => done((await "
+            "caches.keys()).length > 0 && !!navigator.serviceWorker.controller))"
         ),
         "no service worker",
     )

@@ -16,7 +16,8 @@ def _finder(screen):
     """The finder as it is drawn: all its paths."""
     screen.find("//*[@data-bench]//*[name()='svg']//*[name()='path']")
     return screen.browser.execute_script(
-        "return [...document.querySelectorAll('[data-bench] svg')[0].querySelectorAll('path')].map(p => p.getAttribute('d')).join()"
+        "return [...document.querySelectorAll('[data-bench] svg')[0].querySelectorAll('path')].map(p => "
+        "p.getAttribute('d')).join()"
     )
 
 
@@ -116,8 +117,10 @@ def test_an_element_is_placed_by_a_click_and_moved_by_hand(screen):
     # 60 pixels right of the middle and as many below: to the south-east.
     screen.browser.execute_script(
         "const b = arguments[0].getBoundingClientRect(); arguments[0].querySelector('g').dispatchEvent("
-        "new MouseEvent('click', {bubbles: true, clientX: b.left + b.width / 2 + 60, clientY: b.top + b.height / 2 + 60}))", ground,
-    )  # fmt: skip
+        "new MouseEvent('click', {bubbles: true, clientX: b.left + b.width / 2 + 60, clientY: b.top + "
+        "b.height / 2 + 60}))",
+        ground,
+    )
     assert screen.field("Bearing").get_attribute("value") == "135"
     for label, text in (("Name", "Stake"), ("Width", "10 cm"), ("Height (water, path: reach)", "1 m")):
         screen.type(label, text, enter=False)
@@ -202,9 +205,15 @@ def test_the_bench_by_keys_only(screen):
         if focused.get_attribute("role") == "slider":
             names.add(focused.get_attribute("aria-label"))
     assert {
-        "Aim of the camera: bearing and pitch", "Position of the camera", "Bearing of the camera", "Height of the camera", "Pitch of the camera",
-        "Split boulder on the ground", "Corner 1 of the standing area", "Shore path begins here",
-    } <= names  # fmt: skip
+        "Aim of the camera: bearing and pitch",
+        "Position of the camera",
+        "Bearing of the camera",
+        "Height of the camera",
+        "Pitch of the camera",
+        "Split boulder on the ground",
+        "Corner 1 of the standing area",
+        "Shore path begins here",
+    } <= names
     # From reading to tuner to undo without a mouse.
     for tab, landmark in (
         ("Reading", "//*[@data-reading]"),

@@ -1,4 +1,7 @@
-"""The phone in cold, rain and darkness: gloves, the device's voice, targets for a thumb, and Ember without green or blue light."""
+"""The phone in cold, rain and darkness: gloves, the device's voice, targets for a thumb, and Ember without green or
+blue light.
+
+"""
 
 import base64
 import io
@@ -133,9 +136,18 @@ def pages(screen):
     outing = screen.ask("GET", "/outings")["outings"][0]
     steps = ("place", "light", "frame", "depth", "exposure", "sequence", "field")
     return {
-        "/": SHOT, f"/cards/{card}/run": "Frame 1 of 3", f"/cards/{card}": SHOT, "/which-place": "Which place", "/outings": outing["name"], f"/outings/{outing['id']}": outing["name"],
-        "/logbook": entry["name"], f"/logbook/{entry['id']}": "On one clock", "/logbook?view=practice": "Practice", "/locations": "Sallow Estuary", "/kit": "10-stop ND",
-    } | {f"/shots/{shot['id']}/{step}": SHOT for step in steps}  # fmt: skip
+        "/": SHOT,
+        f"/cards/{card}/run": "Frame 1 of 3",
+        f"/cards/{card}": SHOT,
+        "/which-place": "Which place",
+        "/outings": outing["name"],
+        f"/outings/{outing['id']}": outing["name"],
+        "/logbook": entry["name"],
+        f"/logbook/{entry['id']}": "On one clock",
+        "/logbook?view=practice": "Practice",
+        "/locations": "Sallow Estuary",
+        "/kit": "10-stop ND",
+    } | {f"/shots/{shot['id']}/{step}": SHOT for step in steps}
 
 
 def test_a_thumb_finds_everything_on_a_phone(screen, pages):

@@ -75,7 +75,8 @@ def test_a_filter_measured_anew_changes_the_shutter(screen):
 def test_drawings_are_saved_as_they_look(screen):
     screen.open_shot("Posts at the ebb")
     screen.browser.execute_script(
-        "window.saved = []; URL.createObjectURL = (blob) => { blob.text().then((text) => window.saved.push(text)); return '#'; };"
+        "window.saved = []; URL.createObjectURL = (blob) => { blob.text().then((text) => "
+        "window.saved.push(text)); return '#'; };"
         "HTMLAnchorElement.prototype.click = function () { window.names = [...(window.names ?? []), this.download]; };"
     )
     steps = ("place", "light", "frame", "depth", "exposure", "sequence")
@@ -168,7 +169,8 @@ def test_only_the_keyboard(screen):
         screen.keys(Keys.TAB)
         focused = screen.browser.switch_to.active_element
         name = screen.browser.execute_script(
-            "const e = arguments[0]; return e.getAttribute('aria-label') || (e.labels && e.labels[0] && e.labels[0].innerText) || e.innerText",
+            "const e = arguments[0]; return e.getAttribute('aria-label') || (e.labels && e.labels[0] && "
+            "e.labels[0].innerText) || e.innerText",
             focused,
         )
         if focused.tag_name == "body":

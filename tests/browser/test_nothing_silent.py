@@ -205,7 +205,8 @@ def test_the_page_says_where_one_is(screen):
     )
 
 
-# WCAG 2.2, 2.5.8: 24 by 24 CSS pixels; links within a sentence are excepted. 16 px keep a phone from zooming into a field.
+# WCAG 2.2, 2.5.8: 24 by 24 CSS pixels; links within a sentence are excepted. 16 px keep a phone from zooming into a
+# field.
 TOO_SMALL = """
 const seen = e => { const b = e.getBoundingClientRect(); return b.width > 1 && b.height > 1 && getComputedStyle(e).visibility !== 'hidden'; };
 const inline = e => e.tagName === 'A' && getComputedStyle(e).display === 'inline';

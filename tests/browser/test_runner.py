@@ -1,4 +1,7 @@
-"""The runner on a phone: frames ticked with no network, countdowns that are not lost, what differs, and what a thumb does."""
+"""The runner on a phone: frames ticked with no network, countdowns that are not lost, what differs, and what a thumb
+does.
+
+"""
 
 import pytest
 from runner import CLOCK, SHOT, events_of, open_runner, press, reads, until

@@ -9,7 +9,8 @@ def test_a_plan_is_taken_and_undone(screen):
     screen.keys("s")
     screen.find("//*[@data-plan='best']")
     screen.reads("plans were judged")
-    # What one wants is said; the plans follow. A stop of ISO weighs more for who wants clean files: nothing to change here.
+    # What one wants is said; the plans follow. A stop of ISO weighs more for who wants clean files: nothing to
+    # change here.
     screen.choose("clean")
     screen.wait(lambda: screen.facts()["leaning"] == "clean")
     screen.find("//*[@data-plan='best']//button[normalize-space()='as it stands' and @disabled]")

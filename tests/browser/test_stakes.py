@@ -1,4 +1,7 @@
-"""A window that the way does not allow, a typed tide that moves it, and the same times in the calendar and on the card; which place."""
+"""A window that the way does not allow, a typed tide that moves it, and the same times in the calendar and on the
+card; which place.
+
+"""
 
 import json
 import re

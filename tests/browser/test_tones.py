@@ -1,4 +1,7 @@
-"""The picture in tones in the real interface: spot readings, a graduated filter on the skyline, a polariser, two frames, and without WebGL."""
+"""The picture in tones in the real interface: spot readings, a graduated filter on the skyline, a polariser, two
+frames, and without WebGL.
+
+"""
 
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
@@ -136,7 +139,8 @@ def test_frozen_leaves_and_silky_water_give_two_frames(screen):
     screen.tick("Leaning alder")
     screen.step("exposure")
     screen.find(
-        "//select[@id = //label[normalize-space()='Falling water']/@for]/option[starts-with(normalize-space(), 'silky')]"
+        "//select[@id = //label[normalize-space()='Falling "
+        "water']/@for]/option[starts-with(normalize-space(), 'silky')]"
     ).click()
     screen.reads("Leaning alder must be sharp")
     screen.find(
@@ -148,7 +152,8 @@ def test_frozen_leaves_and_silky_water_give_two_frames(screen):
 
 def test_without_webgl_the_picture_is_drawn_plainly(screen):
     script = (
-        "const real = HTMLCanvasElement.prototype.getContext; HTMLCanvasElement.prototype.getContext = function (kind, ...rest) "
+        "const real = HTMLCanvasElement.prototype.getContext; HTMLCanvasElement.prototype.getContext = "
+        "function (kind, ...rest) "
         "{ return kind.startsWith('webgl') ? null : real.call(this, kind, ...rest); };"
     )
     kept = screen.browser.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": script})["identifier"]

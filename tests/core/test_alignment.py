@@ -45,7 +45,8 @@ def test_sunrise_due_east_at_the_equinoxes():
 
 
 def test_midsummer_sunset_stands_furthest_north():
-    # sin(declination)/cos(latitude) gives the furthest bearing of sunset: 360 - acos(0.3978/0.5807) = 313.2°, a little more with
+    # sin(declination)/cos(latitude) gives the furthest bearing of sunset: 360 - acos(0.3978/0.5807) = 313.2°, a
+    # little more with
     # refraction. Beyond it the sun never sets.
     assert find_alignments(*PLACE, START, YEAR, Wanted("sun", 320, 1.0, low_deg=-0.3, high_deg=0.5)) == []
     assert {
@@ -58,7 +59,8 @@ def test_midsummer_sunset_stands_furthest_north():
 
 
 def test_a_full_moon_rises_opposite_the_setting_sun():
-    # A fact of the trade: at full moon, moonrise and sunset come together; so a full moon low in the east has the sun near the horizon.
+    # A fact of the trade: at full moon, moonrise and sunset come together; so a full moon low in the east has the
+    # sun near the horizon.
     hits = find_alignments(*PLACE, START, YEAR, Wanted("moon", 90, 60, low_deg=0, high_deg=1.5, fraction_low=0.98))
     assert 10 <= len(hits) <= 60
     assert all(abs(hit.sun_altitude_deg) < 16 for hit in hits)
@@ -85,7 +87,8 @@ def test_a_skyline_delays_a_hit_to_where_the_body_shows():
 
 
 def test_behind_an_element_the_disc_touches_it():
-    # A tower 8 m wide and 30 m high at 800 m: half a disc (0.265°) beyond its half width of 0.286°, from below its foot to its top (2.04°).
+    # A tower 8 m wide and 30 m high at 800 m: half a disc (0.265°) beyond its half width of 0.286°, from below
+    # its foot to its top (2.04°).
     (wanted,) = touching_element("sun", seen_element(232.0, 800, 8, 30, 0, 1.5))
     assert wanted.tolerance_deg == pytest.approx(0.286 + 0.265, abs=0.002)
     assert wanted.high_deg == pytest.approx(2.04 + 0.265, abs=0.01)
@@ -102,8 +105,15 @@ def test_narrow_tolerances_do_not_fall_between_the_samples():
 
 
 @pytest.mark.parametrize(
-    "change", [{"body": "venus"}, {"tolerance_deg": 0}, {"tolerance_deg": 181}, {"low_deg": 5, "high_deg": 4}, {"fraction_low": 0.9, "fraction_high": 0.1}]
-)  # fmt: skip
+    "change",
+    [
+        {"body": "venus"},
+        {"tolerance_deg": 0},
+        {"tolerance_deg": 181},
+        {"low_deg": 5, "high_deg": 4},
+        {"fraction_low": 0.9, "fraction_high": 0.1},
+    ],
+)
 def test_impossible_wishes_are_refused(change):
     with pytest.raises(InputError):
         Wanted(**{"body": "sun", "bearing_deg": 90, "tolerance_deg": 1, **change})
@@ -115,7 +125,10 @@ def test_more_than_three_years_are_refused():
 
 
 def _brute_force(place, wanted_disc, year=2026):
-    """Minute by minute through a year with another library's sun: whether the disc touches the outline and its upper limb is over the horizon."""
+    """Minute by minute through a year with another library's sun: whether the disc touches the outline and its upper
+    limb is over the horizon.
+
+    """
     bearing, half_width, bottom, top = wanted_disc
     seconds = np.arange(
         datetime(year, 1, 1, tzinfo=UTC).timestamp(), datetime(year + 1, 1, 1, tzinfo=UTC).timestamp(), 60.0
@@ -128,7 +141,11 @@ def _brute_force(place, wanted_disc, year=2026):
 
 
 def sun_by_meeus(latitude_deg, longitude_deg, seconds):
-    """The sun's airless altitude and azimuth to 0.01°. Meeus, Astronomical Algorithms, chapters 12, 13, 22 and 25 (low accuracy)."""
+    """The sun's airless altitude and azimuth to 0.01°.
+
+    Meeus, Astronomical Algorithms, chapters 12, 13, 22 and 25 (low accuracy).
+
+    """
     days = (seconds - 946_728_000.0) / 86400.0
     t = (days + 69.2 / 86400) / 36525
     mean_longitude, anomaly = 280.46646 + 36000.76983 * t, np.radians(357.52911 + 35999.05029 * t)
@@ -197,7 +214,8 @@ def test_a_year_behind_an_element_against_brute_force(element, eye):
 
 
 def test_near_the_zenith_no_hit_is_missed():
-    # At 10° N the sun passes overhead in April and August. Every four seconds through the year by Meeus: due east within a degree, over 80°.
+    # At 10° N the sun passes overhead in April and August. Every four seconds through the year by Meeus: due east
+    # within a degree, over 80°.
     place = (10.0, 20.0, 0.0)
     found = find_alignments(*place, START, YEAR, Wanted("sun", 135.0, 1.0, low_deg=80.0, high_deg=90.0))
     seconds = np.arange(START.timestamp(), YEAR.timestamp(), 4.0)
@@ -235,7 +253,10 @@ def test_beside_an_element_with_a_gap():
 
 @pytest.mark.parametrize("gap", [0.5, 1.0, 4.0])
 def test_a_gap_high_in_the_sky_is_a_gap_in_the_sky(gap):
-    """A spire whose top stands 60° up: the separation of the sun's centre from the edge beside it, by ephem, is the gap and half a disc; in azimuth it is twice that."""
+    """A spire whose top stands 60° up: the separation of the sun's centre from the edge beside it, by ephem, is the
+    gap and half a disc; in azimuth it is twice that.
+
+    """
     spire = seen_element(150.0, 10.0, 0.05, 17.3, 0.0, 0.0)
     right = touching_element("sun", spire, Touch.BESIDE, gap_deg=gap)[1]
     place = (40.0, 0.0, 0.0)

@@ -17,7 +17,8 @@ def _camera(height_m, pitch_deg, focal_mm=24.0, bearing_deg=0.0, orientation="la
 
 
 def test_depth_of_a_point_by_hand():
-    # Horizontal distance · cos(turn) · cos(pitch) + height difference · sin(pitch): flower top 8 cm high at 0.2 m under 1.5 m and 75° down,
+    # Horizontal distance · cos(turn) · cos(pitch) + height difference · sin(pitch): flower top 8 cm high at 0.2 m
+    # under 1.5 m and 75° down,
     # slab 10 cm high at 0.7 m and 20° down (hand-worked).
     assert axial_depth_m(_camera(1.5, -75), [0, 0.2, 0.08]) == pytest.approx(1.423, abs=5e-4)
     assert axial_depth_m(_camera(1.5, -20), [0, 0.7, 0.10]) == pytest.approx(1.137, abs=5e-4)
@@ -28,14 +29,23 @@ def test_depth_of_a_point_by_hand():
 
 
 POSES = [
-    (0, 0, 0, 0, 0, 1.5), (30, -20, 0, 0.4, -0.2, 1.5), (210, -75, 0, 0, 0, 0.4), (359, 12, 5, -3, 2, 1.2), (90, -90, 0, 0, 0, 1.0),
-    (123, -45, -30, 1, 1, 0.2), (270, 45, 0, 0, 5, 2.0), (181, -3, 1, 0, 0, 12), (15, -60, 45, -0.1, 0.05, 0.3), (300, 60, 0, 2, 2, 1.6),
-]  # fmt: skip
+    (0, 0, 0, 0, 0, 1.5),
+    (30, -20, 0, 0.4, -0.2, 1.5),
+    (210, -75, 0, 0, 0, 0.4),
+    (359, 12, 5, -3, 2, 1.2),
+    (90, -90, 0, 0, 0, 1.0),
+    (123, -45, -30, 1, 1, 0.2),
+    (270, 45, 0, 0, 5, 2.0),
+    (181, -3, 1, 0, 0, 12),
+    (15, -60, 45, -0.1, 0.05, 0.3),
+    (300, 60, 0, 2, 2, 1.6),
+]
 
 
 @pytest.mark.parametrize("pose", POSES)
 def test_depth_by_turning_the_world_step_by_step(pose):
-    # A second way: turn the points about the vertical and then about the level axis, one rotation matrix each (any mechanics text).
+    # A second way: turn the points about the vertical and then about the level axis, one rotation matrix each
+    # (any mechanics text).
     bearing, pitch, roll, east, north, height = pose
     camera = Camera(
         bearing_deg=bearing,
@@ -62,7 +72,8 @@ def test_depth_by_turning_the_world_step_by_step(pose):
 
 @pytest.mark.parametrize("pose", POSES)
 def test_a_solid_lies_where_rays_through_the_frame_meet_it(pose):
-    # Ray-traced: a block's nearest and farthest visible depth by rays through a grid of points of the frame (slab method, any graphics text).
+    # Ray-traced: a block's nearest and farthest visible depth by rays through a grid of points of the frame (slab
+    # method, any graphics text).
     bearing, pitch, roll, east, north, height = pose
     camera = Camera(
         bearing_deg=bearing,
@@ -102,7 +113,10 @@ def test_a_solid_lies_where_rays_through_the_frame_meet_it(pose):
 
 
 def _ray_traced(camera, mesh):
-    """Return the depth where each ray of a grid first meets a face: plane by plane, inside tested by the signs of the edges."""
+    """Return the depth where each ray of a grid first meets a face: plane by plane, inside tested by the signs of the
+    edges.
+
+    """
     from lucid_ridge.core.framing.projection import camera_axes
 
     right, up, forward = camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg)
@@ -130,7 +144,8 @@ def _ray_traced(camera, mesh):
 
 
 def test_ground_at_the_lower_edge_by_hand():
-    # h / tan(-pitch + field / 2), then along the axis (hand-worked): 0.34 m high, 14° down, 24 mm upright 0.351 m; 0.5 m, 20° down, lengthwise 0.616 m.
+    # h / tan(-pitch + field / 2), then along the axis (hand-worked): 0.34 m high, 14° down, 24 mm upright 0.351
+    # m; 0.5 m, 20° down, lengthwise 0.616 m.
     assert ground_at_the_edge_m(_camera(0.34, -14, orientation="portrait")) == pytest.approx(0.351, abs=5e-4)
     assert ground_at_the_edge_m(_camera(0.5, -20)) == pytest.approx(0.616, abs=5e-4)
     # Straight down all ground lies as far as the camera is high; looking up there is none.

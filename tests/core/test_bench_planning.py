@@ -139,7 +139,8 @@ def test_a_panorama_is_counted_into_the_sequence():
 def test_a_pivot_beside_the_pupil_slips_and_one_under_it_does_not():
     wide = _plan(pano_across_deg=120, pano_pivot_mm=60)
     assert "Stone slips by" in _said(wide, "tight")
-    # By hand: chord 2 · 60 mm · sin(turn/2) times (1/2 - 1/60), in pixels of 36 mm/8256 at the focal length as it images.
+    # By hand: chord 2 · 60 mm · sin(turn/2) times (1/2 - 1/60), in pixels of 36 mm/8256 at the focal length as it
+    # images.
     aims = wide.frame.panorama.plan.aims
     turn = aims[1].bearing_deg - aims[0].bearing_deg
     slip = (
@@ -166,14 +167,29 @@ def _close(**changes):
     flower = Element(
         id=1, name="Flower", shape="flower", bearing_deg=0, distance_m=0.15, width_m=0.01, height_m=0.008, base_m=0.1
     )
-    return _plan(**{"elements": (flower,), "lens": MACRO, "focal_mm": 90, "magnification": 1.5, "subject_depth_mm": 3.0, "bearing_deg": 0.0, "pitch_deg": 0.0, "camera_height_m": 0.104, "sharp_element_ids": frozenset({1}), **changes})  # fmt: skip
+    return _plan(
+        **{
+            "elements": (flower,),
+            "lens": MACRO,
+            "focal_mm": 90,
+            "magnification": 1.5,
+            "subject_depth_mm": 3.0,
+            "bearing_deg": 0.0,
+            "pitch_deg": 0.0,
+            "camera_height_m": 0.104,
+            "sharp_element_ids": frozenset({1}),
+            **changes,
+        }
+    )
 
 
 def test_the_bench_close_up():
     plan = _close()
     close = plan.frame.close_up
-    # 36 × 24 mm at 1.5:1 hold 24 × 16 mm. 90 mm shorten to 66.7 at 2:1 (300 mm), to 72.5 at 1.5:1: the subject lies 72.5 · (1 + 1/1.5) =
-    # 120.8 mm away, 72.5 · 2.5 + 120.8 = 302.1 mm from the sensor and so 302.1 - (90 + 88) = 124.1 mm before a barrel that stays as it is.
+    # 36 × 24 mm at 1.5:1 hold 24 × 16 mm. 90 mm shorten to 66.7 at 2:1 (300 mm), to 72.5 at 1.5:1: the subject
+    # lies 72.5 · (1 + 1/1.5) =
+    # 120.8 mm away, 72.5 · 2.5 + 120.8 = 302.1 mm from the sensor and so 302.1 - (90 + 88) = 124.1 mm before a
+    # barrel that stays as it is.
     assert close.field_mm == pytest.approx((24, 16))
     assert close.object_mm == pytest.approx(120.8, abs=0.05)
     assert close.working_mm == pytest.approx(124.1, abs=0.05)
@@ -197,7 +213,8 @@ def test_the_background_close_up_melts_or_not():
         Element(2, "Leaf", "block", 0, 0.35, 0.1, 0.3),
     )
     near = _close(elements=(flower, dataclasses.replace(leaf, distance_m=0.19)), f_number=32)
-    # The flower begins 5 mm before its middle: 45 mm behind a subject 120.8 mm away, f/32 and 1.5:1: 72.5/32 · 1.5 · 45/165.8 = 0.92 mm,
+    # The flower begins 5 mm before its middle: 45 mm behind a subject 120.8 mm away, f/32 and 1.5:1: 72.5/32 ·
+    # 1.5 · 45/165.8 = 0.92 mm,
     # and 0.11 mm of diffraction: 2.6 % of the width; twice as far would not matter.
     assert (
         "Leaf is 0.4 times as far behind the subject as the camera is before it and does not melt: its blur is 3%"
@@ -214,7 +231,8 @@ def test_the_background_close_up_melts_or_not():
 
 
 def test_ones_own_shadow_close_up():
-    # Looking north from below the sun in the south: it comes over the shoulder, 14° high; pitched so that the lens is out of its way.
+    # Looking north from below the sun in the south: it comes over the shoulder, 14° high; pitched so that the
+    # lens is out of its way.
     shaded = _close(pitch_deg=-60)
     assert "your own shadow" in _said(shaded, "tight")
     assert "shadow falls" not in _said(_close(bearing_deg=90.0))
@@ -231,7 +249,8 @@ def test_insects_fly_off():
 
 
 def test_filters_in_the_corners():
-    # Two screw-in filters of 5 mm on a 72 mm thread with the pupil 40 mm deep: 50 · tan θ = 34.5 - 24/11/2 reaches 16.0 mm of 21.6.
+    # Two screw-in filters of 5 mm on a 72 mm thread with the pupil 40 mm deep: 50 · tan θ = 34.5 - 24/11/2
+    # reaches 16.0 mm of 21.6.
     lens = dataclasses.replace(FACTS.lens, filter_thread_mm=72.0, pupil_depth_mm=40.0)
     glass = [Filter(number, f"Glass {number}", "neutral density", 1, on_lens=True) for number in (1, 2)]
     cut = _plan(lens=lens, filters=tuple(glass))

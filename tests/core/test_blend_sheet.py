@@ -17,10 +17,29 @@ from lucid_ridge.core.planning.sequence.frame_lines import frame_lines
 
 RANGED = {"filters": (), "shadow_ev": 2.0, "highlight_ev": 16.0, "bracket": "range", "bracket_step_ev": 2.0}
 CLOSE = facts_from(
-    body=FULL.body, lens=Lens(2, "Close-up lens", 100, 100, 2.8, 32, 300, max_magnification=1.0), elements=(Element(id=1, name="Rosette", shape="flower", bearing_deg=0, distance_m=0.2, width_m=0.012, height_m=0.012, base_m=0.05),),
-    camera_height_m=0.056, f_number=8.0, magnification=1.0, subject_depth_mm=3.0, depth_method="rail", metered_f_number=8, metered_shutter_s=1 / 4,
+    body=FULL.body,
+    lens=Lens(2, "Close-up lens", 100, 100, 2.8, 32, 300, max_magnification=1.0),
+    elements=(
+        Element(
+            id=1,
+            name="Rosette",
+            shape="flower",
+            bearing_deg=0,
+            distance_m=0.2,
+            width_m=0.012,
+            height_m=0.012,
+            base_m=0.05,
+        ),
+    ),
+    camera_height_m=0.056,
+    f_number=8.0,
+    magnification=1.0,
+    subject_depth_mm=3.0,
+    depth_method="rail",
+    metered_f_number=8,
+    metered_shutter_s=1 / 4,
     metered_iso=100,
-)  # fmt: skip
+)
 
 
 def _sheet(facts):

@@ -28,7 +28,8 @@ def test_tubes_and_close_up_lenses():
     # m grows by extension/f: 25 mm behind a 50 mm lens that reaches 0.15 make 0.65.
     assert WorkingLens(50, 0.15, rig=Rig((25, 25))).reach == pytest.approx((0.5, 0.65))
     two = WorkingLens(100, 1.0, rig=Rig(dioptres=2))
-    # Focused at infinity a close-up lens of 2 dioptres puts the plane at half a metre: m = f · D = 0.2. From 1:1 the image lies at
+    # Focused at infinity a close-up lens of 2 dioptres puts the plane at half a metre: m = f · D = 0.2. From 1:1
+    # the image lies at
     # 200 mm behind 83.3 mm (powers add: 10 dioptres of a 100 mm lens and 2 more): 200/83.3 - 1 = 1.4.
     assert two.reach == pytest.approx((0.2, 1.4))
     assert two.at_magnification(1.4).focal_mm == pytest.approx(1000 / 12)
@@ -62,7 +63,11 @@ def test_a_converter_enlarges_and_keeps_the_distance():
 
 
 def test_what_a_close_up_lens_costs_and_its_smallest():
-    """A close-up lens adds no extension: only what the lens itself is drawn out by costs light. By hand, 2·log2(f'(1 + m)/f)."""
+    """A close-up lens adds no extension: only what the lens itself is drawn out by costs light.
+
+    By hand, 2·log2(f'(1 + m)/f).
+
+    """
     ways = {setup.name: setup for setup in close_up_setups(WorkingLens(100, 1.0), 1.0, 36)}
     for dioptres, stops, smallest in ((10, 0.0, 1.0), (5, 0.83, 0.5), (2, 1.47, 0.2)):
         way = ways[f"a close-up lens of {dioptres} dioptres"]
@@ -88,7 +93,8 @@ def test_the_background_melts_by_its_blur_and_not_by_distance_alone():
     assert behind.width_mm == pytest.approx(108)
     assert not background_behind(100, 4, 1.0, 36, 300).by_rule
     assert background_behind(100, 4, 1.0, 36, math.inf).blur_mm == pytest.approx(25)
-    # 90 mm at f/32 and 0.1:1 on 36 mm: 2.81 mm · 0.1 = 0.28 mm at most, 0.8 % of the width: however far it lies it does not melt.
+    # 90 mm at f/32 and 0.1:1 on 36 mm: 2.81 mm · 0.1 = 0.28 mm at most, 0.8 % of the width: however far it lies
+    # it does not melt.
     closed = background_behind(90, 32, 0.1, 36, 1e6)
     assert closed.by_rule
     assert not closed.melts

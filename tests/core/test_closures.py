@@ -32,10 +32,17 @@ from lucid_ridge.core.tides.table import TideTable
 
 LONDON = ZoneInfo("Europe/London")
 DAY = datetime(2026, 3, 1, tzinfo=UTC)
-# High water 4 m a few seconds after noon, low 0 m at 06:00 and 18:00: by half a cosine above 3 m from 10:00 to 14:00. The seconds keep
+# High water 4 m a few seconds after noon, low 0 m at 06:00 and 18:00: by half a cosine above 3 m from 10:00 to 14:00.
+# The seconds keep
 # the clock, which cuts minutes off, from standing between two.
 _SECONDS = 20
-TIDE = TideTable("Bar", tuple((DAY.timestamp() + hours * 3600 + _SECONDS, height) for hours, height in ((-6, 0.0), (0, 4.0), (6, 0.0), (12, 4.0), (18, 0.0), (24, 4.0), (30, 0.0))))  # fmt: skip
+TIDE = TideTable(
+    "Bar",
+    tuple(
+        (DAY.timestamp() + hours * 3600 + _SECONDS, height)
+        for hours, height in ((-6, 0.0), (0, 4.0), (6, 0.0), (12, 4.0), (18, 0.0), (24, 4.0), (30, 0.0))
+    ),
+)
 BAR = Hazard(HazardKind.TIDE, cut_off_m=3.0)
 # 48 min on foot by Naismith's rule, 20 min to set up.
 WALK = Approach(walk_m=4000.0, ascent_m=0.0, set_up_min=20.0)
@@ -73,8 +80,10 @@ def test_the_cut_off_is_where_the_half_cosine_says():
 @pytest.mark.parametrize(
     ("window", "left"),
     [
-        # A sequence of 30 min, ten to pack: the way out starts 40 min after the start and takes 48; it must not meet 10:00 to 14:00, nor may
-        # the walk in, which ends 20 min before the start. From 08:32 a start is closed until 15:08 (14:00 and 20 min and 48).
+        # A sequence of 30 min, ten to pack: the way out starts 40 min after the start and takes 48; it must
+        # not meet 10:00 to 14:00, nor may
+        # the walk in, which ends 20 min before the start. From 08:32 a start is closed until 15:08 (14:00 and
+        # 20 min and 48).
         # The frames end in the window: the last start is 30 min before its end.
         ((8, 17), (15 + 8 / 60, 16.5)),
         ((6, 9), (6, 8.5)),
@@ -94,7 +103,8 @@ def test_which_starts_of_a_window_are_left(window, left):
 
 
 def test_a_stay_between_two_walks_may_outlast_the_cut_off():
-    # In at 09:00 and set up by 09:20, seven hours of frames, out from 16:30: one is marooned meanwhile, which is said, not forbidden.
+    # In at 09:00 and set up by 09:20, seven hours of frames, out from 16:30: one is marooned meanwhile, which is
+    # said, not forbidden.
     short = replace(WALK, walk_m=400.0)
     facts = replace(_facts(9.75), approach=short)
     assert usable_part(facts, _span(9.7, 9.8), 7 * 3600.0).span is not None
@@ -124,7 +134,10 @@ def test_behind_a_gate_one_may_not_even_stay():
 
 
 def _shut(openings, zone, start, end):
-    return [(span.start_utc.astimezone(zone).strftime("%a %H:%M"), span.end_utc.astimezone(zone).strftime("%a %H:%M")) for span, _ in closed_spans(openings, zone, start, end)]  # fmt: skip
+    return [
+        (span.start_utc.astimezone(zone).strftime("%a %H:%M"), span.end_utc.astimezone(zone).strftime("%a %H:%M"))
+        for span, _ in closed_spans(openings, zone, start, end)
+    ]
 
 
 def test_hours_days_dates_and_permits():
@@ -160,7 +173,8 @@ def test_hours_days_dates_and_permits():
 
 
 def test_hours_on_the_nights_the_clocks_change():
-    # 29 March 2026: from 01:00 to 02:00 there is no such hour; shut from 22:00 to 08:00 is nine hours of real time, in October eleven.
+    # 29 March 2026: from 01:00 to 02:00 there is no such hour; shut from 22:00 to 08:00 is nine hours of real
+    # time, in October eleven.
     for day, hours in ((date(2026, 3, 28), 9), (date(2026, 10, 24), 11)):
         start = datetime.combine(day, time(12), tzinfo=LONDON).astimezone(UTC)
         night = closed_spans(
@@ -192,8 +206,10 @@ def test_windows_verdict_and_reasons_agree(hour, sequence_h, walk_m, cut_m, open
 
 
 def test_legs_are_closed_and_dark_each_by_itself():
-    # By hand, 1 March at 54° N: the sun sets about 17:50 and is 6° down about 18:25 (any almanac). Frames 17:00 to 17:30, packed 17:40,
-    # back at 18:28. A gate that shuts at 17:35 meets packing up and the walk out, and neither drive, walk in, set-up nor frames.
+    # By hand, 1 March at 54° N: the sun sets about 17:50 and is 6° down about 18:25 (any almanac). Frames 17:00
+    # to 17:30, packed 17:40,
+    # back at 18:28. A gate that shuts at 17:35 meets packing up and the walk out, and neither drive, walk in,
+    # set-up nor frames.
     facts = replace(
         _facts(17.0),
         hazards=(),
@@ -203,8 +219,13 @@ def test_legs_are_closed_and_dark_each_by_itself():
     way = plan_way(facts, 30 * 60.0)
     legs = legs_of(facts, way, closures(facts, DAY, DAY + timedelta(days=1)))
     assert [(leg.name, leg.closed) for leg in legs] == [
-        ("drive", False), ("walk in", False), ("set up", False), ("frames", False), ("pack up", True), ("walk out", True),
-    ]  # fmt: skip
+        ("drive", False),
+        ("walk in", False),
+        ("set up", False),
+        ("frames", False),
+        ("pack up", True),
+        ("walk out", True),
+    ]
     assert [leg.name for leg in legs if leg.dark] == ["walk out"]
     # A tide one may wait out where one stands: it closes walks alone.
     noon = replace(_facts(9.75), approach=replace(WALK, walk_m=400.0))

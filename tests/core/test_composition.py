@@ -24,7 +24,8 @@ def test_guides_are_where_the_trade_puts_them():
 
 
 def test_placement_against_the_guide():
-    # 6 mm right of the middle on a 36 mm frame is the right third: a post 10 m ahead stands there 10 · 6/24 = 2.5 m to the right.
+    # 6 mm right of the middle on a 36 mm frame is the right third: a post 10 m ahead stands there 10 · 6/24 = 2.5
+    # m to the right.
     bearing, distance = math.degrees(math.atan2(2.5, 10)), math.hypot(2.5, 10)
     (placement,) = read([Solid("post", bearing, distance, 0.1, 1)], CAMERA, "thirds").placements
     assert placement.line == pytest.approx(2 / 3)
@@ -102,7 +103,8 @@ def test_what_lies_flat_hides_nothing_that_stands_on_it():
 
 
 def test_a_row_of_posts_lets_one_see_through():
-    # Six posts over 4 m at 10 m stand 0.76 m apart, each 0.2 m wide: a far thin mast in the middle of a gap has air on both sides.
+    # Six posts over 4 m at 10 m stand 0.76 m apart, each 0.2 m wide: a far thin mast in the middle of a gap has
+    # air on both sides.
     row, mast = Solid("posts", 0, 10, 4, 2), Solid("post", 0, 200, 0.4, 30)
     (pair,) = read([row, mast], CAMERA, "none").pairs
     gap, thick, mast_wide = 0.76 / 10, 0.2 / 10, 0.4 / 200
@@ -120,7 +122,8 @@ def test_outlines_are_held_apart_along_the_slant():
 
 
 def test_touching_an_edge_is_said():
-    # The frame's left edge lies at 18/24 of the distance: 7.5 m left at 10 m. A post 0.2 m wide whose left side stands 1 cm inside.
+    # The frame's left edge lies at 18/24 of the distance: 7.5 m left at 10 m. A post 0.2 m wide whose left side
+    # stands 1 cm inside.
     left = -7.39
     bearing, distance = math.degrees(math.atan2(left, 10)), math.hypot(left, 10)
     (edge,) = read([Solid("post", bearing, distance, 0.2, 1)], CAMERA, "none").edges
@@ -130,7 +133,8 @@ def test_touching_an_edge_is_said():
 
 
 def test_the_diagonals():
-    # The middle of the frame lies on both diagonals; a point halfway down the left edge is 18 mm · sin(33.7°) = 9.98 mm of 36 off.
+    # The middle of the frame lies on both diagonals; a point halfway down the left edge is 18 mm · sin(33.7°) =
+    # 9.98 mm of 36 off.
     (placed,) = read([Solid("block", 0, 10, 0.2, 2.0)], CAMERA, "diagonals").placements
     assert placed.off == pytest.approx(0, abs=0.005)
     bearing, distance = math.degrees(math.atan2(-7.3, 10)), math.hypot(7.3, 10)
@@ -153,7 +157,8 @@ def test_a_path_leads_in_at_an_edge_and_to_what_it_points_at():
 
 
 def test_a_crop_is_read_as_the_frame():
-    # The middle third of the frame: what stood a sixth right of the middle now stands on the right edge of a frame of its own.
+    # The middle third of the frame: what stood a sixth right of the middle now stands on the right edge of a
+    # frame of its own.
     post = Solid("post", math.degrees(math.atan2(1.25, 10)), 10.078, 0.05, 1)
     (whole,) = read([post], CAMERA, "centre").placements
     (crop,) = read([post], CAMERA, "centre", window=(0.25, 0.25, 0.5, 0.5)).placements
@@ -162,7 +167,8 @@ def test_a_crop_is_read_as_the_frame():
 
 
 def test_sloping_ground_lifts_what_stands_uphill():
-    # 10° down towards the south: at 10 m to the north the ground is 10 · tan 10° = 1.763 m higher, and the camera on the mark is not.
+    # 10° down towards the south: at 10 m to the north the ground is 10 · tan 10° = 1.763 m higher, and the camera
+    # on the mark is not.
     ground = Ground(10, 180, 50)
     post = Solid("post", 0, 10, 0.2, 1)
     level, uphill = (outline(CAMERA, post, slope) for slope in (Ground(), ground))

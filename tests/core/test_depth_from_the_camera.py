@@ -1,4 +1,7 @@
-"""Depth from where the camera is: axis distances, one blur, lenses that shorten; and that verdict, list, strip, ruler and finder agree."""
+"""Depth from where the camera is: axis distances, one blur, lenses that shorten; and that verdict, list, strip, ruler
+and finder agree.
+
+"""
 
 import dataclasses
 import math
@@ -36,7 +39,8 @@ def _text(step):
 
 
 def test_a_gentian_at_the_tripod_s_foot():
-    # 0.2 m from the mark under 1.5 m, 75° down: its middle (4 cm up) is 1.46 m along the axis, its top 1.423 m, its foot 1.501 m (hand-worked).
+    # 0.2 m from the mark under 1.5 m, 75° down: its middle (4 cm up) is 1.46 m along the axis, its top 1.423 m,
+    # its foot 1.501 m (hand-worked).
     gentian = Element(1, "Gentian", "post", 0, 0.2, 0.002, 0.08)
     step = plan_depth(
         _shot(elements=(gentian,), sharp_element_ids=frozenset({1}), camera_height_m=1.5, pitch_deg=-75, f_number=8)
@@ -48,7 +52,8 @@ def test_a_gentian_at_the_tripod_s_foot():
 
 
 def test_a_slab_before_the_feet_takes_one_frame():
-    # 0.7 m away, 10 cm high, 20° down from 1.5 m: 1.137 m along the axis (hand-worked), not 0.7 m; f/16 holds it to infinity in one frame.
+    # 0.7 m away, 10 cm high, 20° down from 1.5 m: 1.137 m along the axis (hand-worked), not 0.7 m; f/16 holds it
+    # to infinity in one frame.
     slab = Element(1, "Slab", "block", 0, 0.7, 0.4, 0.1)
     step = plan_depth(
         _shot(
@@ -63,7 +68,8 @@ def test_a_slab_before_the_feet_takes_one_frame():
     assert step.near_m == pytest.approx(1.137, abs=1e-3)
     assert step.verdict.mark == "holds"
     assert len(step.positions) == 1
-    # By geometry alone f/11 holds from 0.86 m (half of H = 24²/(11.31 · 0.030) + 24 mm); with diffraction from 1.02 m, still nearer than the slab.
+    # By geometry alone f/11 holds from 0.86 m (half of H = 24²/(11.31 · 0.030) + 24 mm); with diffraction from
+    # 1.02 m, still nearer than the slab.
     assert near_limit_mm(24, 11.31, 0.030, 24 * 24 / (11.31 * 0.030) + 24) == pytest.approx(860, abs=5)
     assert step.positions[0].near_limit_m == pytest.approx(1.0, abs=0.15)
 
@@ -106,7 +112,8 @@ def test_what_must_be_sharp_behind_the_camera_is_not_judged_as_held():
 
 
 def test_one_blur_decides_and_diffraction_alone_is_named():
-    # 2:1 at f/8: N_e 24, 2.44 · 0.55 µm · 24 = 32 µm of 30 allowed. Slices as a microscopist counts them, 0.677 mm (Inoué and Spring, from
+    # 2:1 at f/8: N_e 24, 2.44 · 0.55 µm · 24 = 32 µm of 30 allowed. Slices as a microscopist counts them, 0.677
+    # mm (Inoué and Spring, from
     # memory): 5 mm with 20 % of overlap in 11 frames, where the geometric 0.36 mm would ask for 19.
     shot = _shot(
         lens=NINETY, magnification=2.0, subject_depth_mm=5.0, f_number=8.0, coc_criterion="custom", coc_custom_mm=0.030
@@ -119,8 +126,8 @@ def test_one_blur_decides_and_diffraction_alone_is_named():
     assert plan_rail_stack(2.0, 8.0, 0.030, 5.0, overlap=0.2).count == 19
     assert step.verdict.mark == "fails"
     assert (
-        "focus.diffraction_too_soft: Too soft from diffraction, whatever the stack: f/8 draws points 32 µm wide, more than the 30 µm allowed"
-        in _text(step)
+        "focus.diffraction_too_soft: Too soft from diffraction, whatever the stack: f/8 draws points 32 µm "
+        "wide, more than the 30 µm allowed" in _text(step)
     )
     assert "f/5.6 works in" in _text(step)
     # There it does: sqrt(30² - 22.5²) = 19.8 µm are left, slices of 2 · 5.6 · 0.0198 · 3/4 = 0.166 mm.
@@ -130,7 +137,8 @@ def test_one_blur_decides_and_diffraction_alone_is_named():
 
 
 def test_a_lens_that_shortens_focuses_where_it_says():
-    # 100 mm to 1:1 at 300 mm: 75 mm there, the subject 150 mm from the lens and 300 mm from the sensor (hand-worked); 90 mm to 2:1 at 300 mm.
+    # 100 mm to 1:1 at 300 mm: 75 mm there, the subject 150 mm from the lens and 300 mm from the sensor
+    # (hand-worked); 90 mm to 2:1 at 300 mm.
     one = plan_depth(_shot(lens=MACRO, magnification=1.0, subject_depth_mm=2.0, f_number=8.0))
     assert one.near_m == pytest.approx(0.150)
     assert one.positions[0].focus_distance_m == pytest.approx(0.300)
@@ -143,14 +151,17 @@ def test_a_lens_that_shortens_focuses_where_it_says():
 
 
 def test_the_pupil_ratio_counts_in_slices_limits_and_blur_alike():
-    # 1:1, f/8, p = 0.5: entrance pupil 100 mm behind the principal plane of 100 mm. By hand: a point 201 mm away, focused at 200 mm, is a
-    # cone from the pupil 12.5 mm wide over 301 mm: 12.5 · 1 · 1/301 = 0.0415 mm; twice as much (1/201) for a symmetrical lens is 0.0622.
+    # 1:1, f/8, p = 0.5: entrance pupil 100 mm behind the principal plane of 100 mm. By hand: a point 201 mm away,
+    # focused at 200 mm, is a
+    # cone from the pupil 12.5 mm wide over 301 mm: 12.5 · 1 · 1/301 = 0.0415 mm; twice as much (1/201) for a
+    # symmetrical lens is 0.0622.
     assert blur_diameter_mm(100, 8, 200, 201, 0.5) == pytest.approx(12.5 / 301, rel=1e-9)
     assert blur_diameter_mm(100, 8, 200, 201) == pytest.approx(12.5 / 201, rel=1e-9)
 
 
 def test_macro_framing_agrees_with_its_magnification():
-    # A sundew 15 × 25 mm put at 0.20 m, 100 mm, 1.5:1 on 36 × 24 mm: the field is 24 × 16 mm, so its front takes 15/24 of the width and does
+    # A sundew 15 × 25 mm put at 0.20 m, 100 mm, 1.5:1 on 36 × 24 mm: the field is 24 × 16 mm, so its front takes
+    # 15/24 of the width and does
     # not fit its height (hand-worked); the camera comes nearer to where the magnification has it.
     tube = Lens(5, "Macro", 100, 100, 2.8, 32, 300, max_magnification=1.5, front_mm=60)
     sundew = Element(
@@ -170,7 +181,8 @@ def test_macro_framing_agrees_with_its_magnification():
     assert seen.outline.right - seen.outline.left == pytest.approx(15 / 24, rel=1e-6)
     assert seen.outline.bottom - seen.outline.top == pytest.approx(25 / 16, rel=1e-3)
     close = plan.frame.close_up
-    # 72 mm at 1.5:1 and 300 mm: f = 300 · 1.5/2.5² = 72, u = 72 (1 + 1/1.5) = 120 mm; in the barrel's terms 300 - 160 = 140 mm of room.
+    # 72 mm at 1.5:1 and 300 mm: f = 300 · 1.5/2.5² = 72, u = 72 (1 + 1/1.5) = 120 mm; in the barrel's terms 300 -
+    # 160 = 140 mm of room.
     assert close.object_mm == pytest.approx(120)
     assert close.working_mm == pytest.approx(140)
     assert "8 cm nearer" in " ".join(
@@ -189,31 +201,63 @@ def test_macro_framing_agrees_with_its_magnification():
 
 scenes = st.lists(
     st.builds(
-        Element, id=st.integers(1, 4), name=st.just("Thing"), shape=st.sampled_from(["boulder", "post", "block", "tree", "water", "ridge", "flower"]),
-        bearing_deg=st.floats(-30, 30).map(lambda turn: turn % 360), distance_m=st.floats(0.3, 3000), width_m=st.floats(0.02, 60),
+        Element,
+        id=st.integers(1, 4),
+        name=st.just("Thing"),
+        shape=st.sampled_from(["boulder", "post", "block", "tree", "water", "ridge", "flower"]),
+        bearing_deg=st.floats(-30, 30).map(lambda turn: turn % 360),
+        distance_m=st.floats(0.3, 3000),
+        width_m=st.floats(0.02, 60),
         height_m=st.floats(0.02, 60),
     ),
-    min_size=1, max_size=4, unique_by=lambda item: item.id,
-)  # fmt: skip
+    min_size=1,
+    max_size=4,
+    unique_by=lambda item: item.id,
+)
 lenses = st.builds(
-    Lens, id=st.just(1), name=st.just("Lens"), focal_min_mm=st.sampled_from([18.0, 24.0, 50.0, 100.0, 200.0]), focal_max_mm=st.just(0.0),
-    f_number_min=st.just(2.8), f_number_max=st.just(32.0), closest_focus_mm=st.just(900.0), pupil_ratio=st.floats(0.5, 2),
-).map(lambda lens: dataclasses.replace(lens, focal_max_mm=lens.focal_min_mm))  # fmt: skip
+    Lens,
+    id=st.just(1),
+    name=st.just("Lens"),
+    focal_min_mm=st.sampled_from([18.0, 24.0, 50.0, 100.0, 200.0]),
+    focal_max_mm=st.just(0.0),
+    f_number_min=st.just(2.8),
+    f_number_max=st.just(32.0),
+    closest_focus_mm=st.just(900.0),
+    pupil_ratio=st.floats(0.5, 2),
+).map(lambda lens: dataclasses.replace(lens, focal_max_mm=lens.focal_min_mm))
 
 
 @settings(max_examples=120, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 @given(
-    scenes, lenses, st.sampled_from([2.8, 4.0, 5.6, 8.0, 11.0, 16.0, 22.0, 32.0]), st.sampled_from(DepthMethod), st.sampled_from(FocusSchool),
-    st.floats(0.05, 3), st.floats(-80, 10), st.booleans(), st.booleans(), st.floats(0.008, 0.06),
-)  # fmt: skip
+    scenes,
+    lenses,
+    st.sampled_from([2.8, 4.0, 5.6, 8.0, 11.0, 16.0, 22.0, 32.0]),
+    st.sampled_from(DepthMethod),
+    st.sampled_from(FocusSchool),
+    st.floats(0.05, 3),
+    st.floats(-80, 10),
+    st.booleans(),
+    st.booleans(),
+    st.floats(0.008, 0.06),
+)
 def test_verdict_list_strip_and_ruler_agree(
     scene, lens, f_number, method, school, height, pitch, infinite, ground, coc
 ):
     shot = _shot(
-        lens=lens, elements=tuple(scene), sharp_element_ids=frozenset(item.id for item in scene[:2]), f_number=f_number, depth_method=method,
-        focus_school=school, subject_element_id=scene[0].id, camera_height_m=height, pitch_deg=pitch, far_infinite=infinite, ground_sharp=ground,
-        coc_criterion="custom", coc_custom_mm=coc,
-    )  # fmt: skip
+        lens=lens,
+        elements=tuple(scene),
+        sharp_element_ids=frozenset(item.id for item in scene[:2]),
+        f_number=f_number,
+        depth_method=method,
+        focus_school=school,
+        subject_element_id=scene[0].id,
+        camera_height_m=height,
+        pitch_deg=pitch,
+        far_infinite=infinite,
+        ground_sharp=ground,
+        coc_criterion="custom",
+        coc_custom_mm=coc,
+    )
     step = plan_depth(shot)
     assume(step.positions)
     listed = [*step.elements, *([step.ground] if step.ground else [])]

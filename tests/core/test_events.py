@@ -77,7 +77,8 @@ def test_short_nights_before_the_midnight_sun_are_found():
 
 
 def test_a_local_day_can_hold_two_of_a_kind():
-    # Where clocks run ahead of the sun near the polar circle (20° W on UTC, a fact of Icelandic almanacs) sunset falls after
+    # Where clocks run ahead of the sun near the polar circle (20° W on UTC, a fact of Icelandic almanacs) sunset
+    # falls after
     # midnight in June and comes earlier each day: once it passes midnight, and that day holds one at each end.
     found = 0
     for offset in range(120):
@@ -91,9 +92,16 @@ def test_events_come_in_order_and_stand_at_their_altitude():
     start = datetime(2026, 9, 1, tzinfo=UTC)
     events = sun_events(54.55, -3.1, 0, start, start + DAY)
     assert [event.kind for event in events] == [
-        "astronomical_dawn", "nautical_dawn", "civil_dawn", "sunrise", "transit", "sunset", "civil_dusk", "nautical_dusk",
+        "astronomical_dawn",
+        "nautical_dawn",
+        "civil_dawn",
+        "sunrise",
+        "transit",
+        "sunset",
+        "civil_dusk",
+        "nautical_dusk",
         "astronomical_dusk",
-    ]  # fmt: skip
+    ]
     for event, altitude in zip(events, (-18, -12, -6, -0.8333, None, -0.8333, -6, -12, -18), strict=True):
         if altitude is not None:
             assert event.altitude_deg == pytest.approx(altitude, abs=0.001)
@@ -123,7 +131,8 @@ def test_intervals_cover_the_day_without_gaps():
 
 
 def test_light_falls_a_stop_in_a_quarter_of_an_hour_around_sunset():
-    # Common practice: around sunrise and sunset about a stop in ten to fifteen minutes, while the sun is low but still up.
+    # Common practice: around sunrise and sunset about a stop in ten to fifteen minutes, while the sun is low but
+    # still up.
     day = light_day(54.55, -3.1, 0, date(2026, 11, 24), "Europe/London")
     sunset = next(event for event in day.events if event.kind == "sunset")
     minutes = [

@@ -1,8 +1,12 @@
-"""A year of rise, set and twilight over the latitudes, judged by libraries with theories of their own (not our ephemeris).
+"""A year of rise, set and twilight over the latitudes, judged by libraries with theories of their own (not our
+ephemeris).
 
-The rule for grazing: an event's time is only as sharp as the body crosses its level steeply. For the sun (ephem, VSOP87) 2 s become
-0.0004 degrees divided by the rate at which its altitude changes, where that is less than 0.72 degrees an hour. For the moon
-(astronomy-engine, a truncated theory good to some 5 arc seconds) it is 0.0017 degrees, so that 2 s hold above 3 degrees an hour.
+The rule for grazing: an event's time is only as sharp as the body crosses its level steeply. For the sun (ephem,
+VSOP87) 2 s become
+0.0004 degrees divided by the rate at which its altitude changes, where that is less than 0.72 degrees an hour. For the
+moon
+(astronomy-engine, a truncated theory good to some 5 arc seconds) it is 0.0017 degrees, so that 2 s hold above 3
+degrees an hour.
 """
 
 import math
@@ -20,9 +24,15 @@ END = START + timedelta(days=365)
 LATITUDES = (-70, -55, -33, 0, 23.4, 40, 54.55, 60, 65, 69.6, 75, 80)
 SHARP_S, SUN_DEG, MOON_DEG = 2.0, 0.0004, 0.0017
 SUN_LEVELS = {
-    "sunrise": "-0:50", "sunset": "-0:50", "civil_dawn": "-6", "civil_dusk": "-6", "nautical_dawn": "-12", "nautical_dusk": "-12",
-    "astronomical_dawn": "-18", "astronomical_dusk": "-18",
-}  # fmt: skip
+    "sunrise": "-0:50",
+    "sunset": "-0:50",
+    "civil_dawn": "-6",
+    "civil_dusk": "-6",
+    "nautical_dawn": "-12",
+    "nautical_dusk": "-12",
+    "astronomical_dawn": "-18",
+    "astronomical_dusk": "-18",
+}
 
 
 def _sun_by_ephem(latitude, event):
@@ -85,7 +95,8 @@ def test_a_year_of_the_moon(latitude):
 
 
 def test_one_lunar_day_a_month_has_no_moonrise():
-    # A fact of almanacs: moonrise comes some 50 min later each day, so that about once a month a day has none. It is "not in this
+    # A fact of almanacs: moonrise comes some 50 min later each day, so that about once a month a day has none. It
+    # is "not in this
     # window", not "always below".
     days = [START + timedelta(days=number) for number in range(59)]
     without = [
@@ -107,7 +118,8 @@ def test_the_moon_stays_up_and_down_near_the_pole():
 
 
 def test_across_the_date_line():
-    # Taveuni lies on the 180th meridian: a degree either side is the same sky, 8 min of sun time apart (4 min a degree).
+    # Taveuni lies on the 180th meridian: a degree either side is the same sky, 8 min of sun time apart (4 min a
+    # degree).
     day = START + timedelta(days=90)
     east = [event for event in sun_events(-16.8, 179.0, 0, day, day + timedelta(days=1)) if event.kind == "sunrise"]
     west = [event for event in sun_events(-16.8, -179.0, 0, day, day + timedelta(days=1)) if event.kind == "sunrise"]

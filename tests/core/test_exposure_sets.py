@@ -83,7 +83,8 @@ def test_around_the_reading():
 
 
 def test_the_bracket_s_headline_is_one_of_its_frames():
-    # 1/8 metered is EV 9 at f/8, which holds up to 11.98. Highlights at EV 13, shadows at EV 1: 12 stops, 11 held: two frames two stops apart, the darkest
+    # 1/8 metered is EV 9 at f/8, which holds up to 11.98. Highlights at EV 13, shadows at EV 1: 12 stops, 11
+    # held: two frames two stops apart, the darkest
     # 1.02 to 2.02 stops under 1/8: 1/32 it is, so that 1/8 itself is the other.
     plan = _plan(shadow_ev=1.0, highlight_ev=13.0, bracket="range")
     times = [item.shutter_s for item in plan.exposure.exposures]
@@ -110,7 +111,8 @@ def test_compensation_is_in_every_frame():
 
 
 def test_land_and_sky():
-    # Land as metered at EV 9; the sky's EV 14 needs 14 - 2.98 = 11.02 as mid-grey: 2.02 stops less, 1/40 (2^-5.33) is the marking that holds it.
+    # Land as metered at EV 9; the sky's EV 14 needs 14 - 2.98 = 11.02 as mid-grey: 2.02 stops less, 1/40
+    # (2^-5.33) is the marking that holds it.
     plan = _plan(shadow_ev=2.0, highlight_ev=14.0, bracket="land and sky")
     assert [item.shutter_s for item in plan.exposure.exposures] == pytest.approx([2 ** (-16 / 3), 1 / 8])
     assert plan.exposure.shutter_s == pytest.approx(1 / 8)
@@ -162,9 +164,15 @@ def test_steps_that_leave_gaps_are_refused():
 def test_headline_ledger_frames_and_verdict_agree(stops, highlight, span, step, margin, held, compensation):
     body = dataclasses.replace(BODY, dynamic_range_stops=held, fastest_shutter_s=1 / 1e6)
     plan = _plan(
-        body=body, metered_shutter_s=2.0**stops, shadow_ev=highlight - span, highlight_ev=highlight, bracket="range", bracket_step_ev=step,
-        highlight_margin_ev=margin, compensation_ev=compensation,
-    )  # fmt: skip
+        body=body,
+        metered_shutter_s=2.0**stops,
+        shadow_ev=highlight - span,
+        highlight_ev=highlight,
+        bracket="range",
+        bracket_step_ev=step,
+        highlight_margin_ev=margin,
+        compensation_ev=compensation,
+    )
     exposure = plan.exposure
     frames = exposure.exposures
     if "would take" in _said(plan) or "would leave gaps" in _said(plan):

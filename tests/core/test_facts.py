@@ -64,9 +64,15 @@ def test_a_fact_has_a_label_and_a_default_within_its_bounds(name):
 
 def test_numbers_carry_their_unit_in_the_name():
     units = {
-        Kind.LENGTH_M: "_m", Kind.LENGTH_MM: "_mm", Kind.DISTANCE: "_m", Kind.ANGLE: "_deg", Kind.BEARING: "_deg", Kind.SHUTTER: "_s",
-        Kind.SECONDS: "_s", Kind.EV: "_ev",
-    }  # fmt: skip
+        Kind.LENGTH_M: "_m",
+        Kind.LENGTH_MM: "_mm",
+        Kind.DISTANCE: "_m",
+        Kind.ANGLE: "_deg",
+        Kind.BEARING: "_deg",
+        Kind.SHUTTER: "_s",
+        Kind.SECONDS: "_s",
+        Kind.EV: "_ev",
+    }
     checked = [item.name.endswith(units[item.kind]) for item in shot_facts_declared().values() if item.kind in units]
     assert len(checked) > 25 and all(checked)
 
@@ -95,10 +101,16 @@ def test_paths_and_labels():
 @pytest.mark.parametrize(
     ("thing", "name", "words"),
     [
-        ("shot", "f_number", "aperture"), ("shot", "body_id", "body"), ("lens", "closest_focus_mm", "closest focus"), ("element", "width_m", "width"),
-        ("body", "name", "name"), ("location", "elevation_m", "elevation"), ("location", "drive_min", "drive"), ("viewpoint", "ground_slope_deg", "ground slope"),
+        ("shot", "f_number", "aperture"),
+        ("shot", "body_id", "body"),
+        ("lens", "closest_focus_mm", "closest focus"),
+        ("element", "width_m", "width"),
+        ("body", "name", "name"),
+        ("location", "elevation_m", "elevation"),
+        ("location", "drive_min", "drive"),
+        ("viewpoint", "ground_slope_deg", "ground slope"),
     ],
-)  # fmt: skip
+)
 def test_what_values_are_called(thing, name, words):
     assert label_in(thing, name) == words
 

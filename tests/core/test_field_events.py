@@ -36,13 +36,23 @@ def test_the_cases_that_the_page_is_held_to_as_well(case):
 events = st.lists(
     st.builds(
         lambda number, device, at, kind, frame, refers: event(
-            id=f"e{number}", device=device, at=at, kind=kind, frame=frame, refers=f"e{refers}" if kind == "undone" else None
+            id=f"e{number}",
+            device=device,
+            at=at,
+            kind=kind,
+            frame=frame,
+            refers=f"e{refers}" if kind == "undone" else None,
         ),
-        st.integers(0, 30), st.sampled_from(["x", "y"]), st.integers(0, 50), st.sampled_from(["taken", "skipped", "again", "undone", "note"]),
-        st.sampled_from(["0.0.0.0", "0.0.1.0", None]), st.integers(0, 30),
+        st.integers(0, 30),
+        st.sampled_from(["x", "y"]),
+        st.integers(0, 50),
+        st.sampled_from(["taken", "skipped", "again", "undone", "note"]),
+        st.sampled_from(["0.0.0.0", "0.0.1.0", None]),
+        st.integers(0, 30),
     ),
-    unique_by=lambda item: item.id, max_size=25,
-)  # fmt: skip
+    unique_by=lambda item: item.id,
+    max_size=25,
+)
 
 
 @given(events, st.randoms())

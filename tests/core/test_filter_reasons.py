@@ -75,9 +75,15 @@ VARIABLE = BagFilter(7, "Variable", 2.0, stops_max=8.0)
 
 def _said(**said):
     start = {
-        "body": BODY, "lens": LENS, "focal_mm": 50.0, "f_number": 8.0, "metered_f_number": 8.0, "metered_shutter_s": 1.0, "metered_iso": 100.0,
+        "body": BODY,
+        "lens": LENS,
+        "focal_mm": 50.0,
+        "f_number": 8.0,
+        "metered_f_number": 8.0,
+        "metered_shutter_s": 1.0,
+        "metered_iso": 100.0,
         "elements": (Element(1, "Rock", "boulder", 0, 6.0, 2, 1),),
-    }  # fmt: skip
+    }
     return plan_shot(facts_from(**{**start, **said})).exposure
 
 
@@ -134,7 +140,8 @@ def test_who_keeps_polarisers_off_wide_lenses_is_told():
 
 
 def test_a_slide_keeps_a_third_of_a_stop_and_a_negative_holds_two_more():
-    # Mid-grey at EV 6, saturation three stops over it (ISO 12232): highlights at EV 8.9 leave a tenth of a stop, EV 10 lies a stop beyond.
+    # Mid-grey at EV 6, saturation three stops over it (ISO 12232): highlights at EV 8.9 leave a tenth of a stop,
+    # EV 10 lies a stop beyond.
     near = {"shadow_ev": 5.0, "highlight_ev": 8.9}
     assert "tight" in _mark(
         _said(body=SLIDE, metered_iso=50.0, metered_shutter_s=2.0, **near), "on a slide keep a third"

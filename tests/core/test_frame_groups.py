@@ -1,4 +1,7 @@
-"""Frames in groups: what each comes to, in which order they are taken, and whether they still make the picture that was planned."""
+"""Frames in groups: what each comes to, in which order they are taken, and whether they still make the picture that
+was planned.
+
+"""
 
 import dataclasses
 import math
@@ -73,9 +76,15 @@ def test_two_near_and_far_plus_one_for_the_sky():
 
 def test_twenty_for_a_breaking_wave_then_one_of_half_a_second():
     wave = FrameGroup(
-        Role.FROZEN, "breaking", GroupFocus.FARTHEST, exposure=GroupExposure.OWN, shutter_s=1 / 512, count=20, burst_per_s=10.0,
+        Role.FROZEN,
+        "breaking",
+        GroupFocus.FARTHEST,
+        exposure=GroupExposure.OWN,
+        shutter_s=1 / 512,
+        count=20,
+        burst_per_s=10.0,
         filters=GroupFilters.NO_DENSITY,
-    )  # fmt: skip
+    )
     drain = FrameGroup(
         Role.LONG,
         "draining",
@@ -117,7 +126,8 @@ def test_two_minutes_then_the_same_without_the_filter():
 
 
 def test_a_group_waits_for_a_moment_and_has_the_exposure_of_that_moment():
-    # The sun is down over the level horizon at 15:56 UTC on this day at this place (published almanac figures round to the minute).
+    # The sun is down over the level horizon at 15:56 UTC on this day at this place (published almanac figures
+    # round to the minute).
     sky = FrameGroup(Role.SKY, focus=GroupFocus.FARTHEST, start=GroupStart.MOMENT, start_moment=Moment.SUNSET)
     plan = _groups(FrameGroup(Role.LAND), sky, filters=(), time_utc=DUSK)
     first = next(frame for frame in plan.sequence.frames if frame.group == 1)
@@ -244,8 +254,12 @@ def test_more_frames_than_can_be_taken_are_refused_in_words():
 def test_frozen_and_long_are_taken_one_after_the_other_so_that_the_filter_changes_once():
     grass = dataclasses.replace(STONE, id=5, speed_mps=0.3, distance_m=1.5)
     plan = _groups(
-        elements=(STONE, SHORE, WATER, grass), sharp_element_ids=frozenset({1, 2, 5}), bracket="frozen and long", metered_shutter_s=1 / 30, f_number=11
-    )  # fmt: skip
+        elements=(STONE, SHORE, WATER, grass),
+        sharp_element_ids=frozenset({1, 2, 5}),
+        bracket="frozen and long",
+        metered_shutter_s=1 / 30,
+        f_number=11,
+    )
     roles = [group.group.role for group in plan.sequence.groups]
     assert roles == [Role.FROZEN, Role.LONG]
     frames = plan.sequence.frames
@@ -370,7 +384,8 @@ def test_under_a_flash_nobody_judges_a_groups_own_exposure():
     flash = Accessory(1, "Flash", AccessoryKind.FLASH, guide_number_m=24.0, recycle_s=4.0)
     lit = {"accessories": (flash,), "flash_distance_m": 1.0, "filters": ()}
     long = FrameGroup(Role.LONG, exposure=GroupExposure.OWN, shutter_s=2.0)
-    # Without the flash two seconds are told to be far too bright; with it their sum with the burst is nobody's, and is not called good.
+    # Without the flash two seconds are told to be far too bright; with it their sum with the burst is nobody's,
+    # and is not called good.
     assert any("stops brighter" in text for text in _fails(_groups(FrameGroup(Role.WHOLE), long, filters=())))
     plan = _groups(FrameGroup(Role.WHOLE), long, **lit)
     assert plan.exposure.flash.power is not None

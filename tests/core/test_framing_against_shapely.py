@@ -133,7 +133,15 @@ def test_areas_that_cross_themselves_are_refused_and_others_are_not(corners):
     polygon = shapely.Polygon(corners)
     assume(polygon.area > 0.2)
     # Corners on other sides are a matter of rounding.
-    assume(min(shapely.LineString([corners[i], corners[(i + 1) % len(corners)]]).distance(shapely.Point(corners[j])) for i in range(len(corners)) for j in range(len(corners)) if j not in (i, (i + 1) % len(corners))) > 1e-3)  # fmt: skip
+    assume(
+        min(
+            shapely.LineString([corners[i], corners[(i + 1) % len(corners)]]).distance(shapely.Point(corners[j]))
+            for i in range(len(corners))
+            for j in range(len(corners))
+            if j not in (i, (i + 1) % len(corners))
+        )
+        > 1e-3
+    )
     try:
         standing_area(corners)
         simple = True

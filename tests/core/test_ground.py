@@ -15,7 +15,8 @@ from lucid_ridge.core.planning.way.arrival import plan_arrival
 
 
 def test_a_degree_of_latitude_is_sixty_nautical_miles():
-    # By the old definition a minute of latitude is a nautical mile, 1852 m (any handbook of navigation), to 0.2 % on the sphere.
+    # By the old definition a minute of latitude is a nautical mile, 1852 m (any handbook of navigation), to 0.2 %
+    # on the sphere.
     assert distance_m(54, -3, 55, -3) == pytest.approx(60 * 1852, rel=0.002)
     assert distance_m(0, 179.5, 0, -179.5) == pytest.approx(60 * 1852, rel=0.002)
     assert bearing_deg(0, 179.5, 0, -179.5) == pytest.approx(90)
@@ -62,7 +63,8 @@ def test_naismith():
 
 
 def test_tobler():
-    # Tobler 1993: 6 km/h at a slope of -0.05, about 5 km/h on the flat, the same speed at slopes equally far from -0.05.
+    # Tobler 1993: 6 km/h at a slope of -0.05, about 5 km/h on the flat, the same speed at slopes equally far from
+    # -0.05.
     assert tobler_speed_km_per_h(-0.05) == pytest.approx(6.0)
     assert tobler_speed_km_per_h(0.0) == pytest.approx(5.04, abs=0.01)
     assert tobler_speed_km_per_h(0.15) == pytest.approx(tobler_speed_km_per_h(-0.25))
@@ -98,7 +100,10 @@ def _level(count, metres, height):
 
 @pytest.mark.parametrize("count", [200, 800, 4000])
 def test_a_level_track_with_a_receivers_noise_is_level(count):
-    """Four kilometres with ±2 m of noise are 48 min by Naismith (5 km an hour) and 50 by Tobler (5.04 km an hour on the level less what slopes cost)."""
+    """Four kilometres with ±2 m of noise are 48 min by Naismith (5 km an hour) and 50 by Tobler (5.04 km an hour on
+    the level less what slopes cost).
+
+    """
     random = np.random.default_rng(4)
     walk = walk_along(_level(count, 4000.0, lambda _: 100.0 + random.uniform(-2, 2)))
     assert walk.ascent_m < 10

@@ -24,7 +24,8 @@ def test_published_values(altitude, lux, share):
 
 @pytest.mark.parametrize(("altitude", "expected"), [(-0.8333, 7.5), (-6, 0.5), (45, 14.9)])
 def test_exposure_values_of_the_sky(altitude, expected):
-    # Handbook exposure tables for sunset, end of civil twilight and a clear day (from memory), half a stop apart at most.
+    # Handbook exposure tables for sunset, end of civil twilight and a clear day (from memory), half a stop apart
+    # at most.
     assert clear_sky_ev100(altitude) == pytest.approx(expected, abs=0.1)
 
 

@@ -1,4 +1,7 @@
-"""Files against the plan: each view of a panorama, each focus position, brackets as sets, settings, and sharpness by the photographer's own limit."""
+"""Files against the plan: each view of a panorama, each focus position, brackets as sets, settings, and sharpness by
+the photographer's own limit.
+
+"""
 
 import math
 
@@ -123,13 +126,25 @@ def test_of_a_frame_taken_again_and_again_the_best_counts():
 @pytest.mark.parametrize(
     ("taken", "text", "mark"),
     [
-        (CameraSettings(11, 1 / 60, 800, 35, 4.0), "Frames 1 to 3: ISO 800 instead of ISO 100, 3.0 stops more exposure.", FAILS),
-        (CameraSettings(8, 1 / 60, 100, 35, 4.0), "Frames 1 to 3: f/8 instead of f/11, 0.9 stops more exposure.", TIGHT),
+        (
+            CameraSettings(11, 1 / 60, 800, 35, 4.0),
+            "Frames 1 to 3: ISO 800 instead of ISO 100, 3.0 stops more exposure.",
+            FAILS,
+        ),
+        (
+            CameraSettings(8, 1 / 60, 100, 35, 4.0),
+            "Frames 1 to 3: f/8 instead of f/11, 0.9 stops more exposure.",
+            TIGHT,
+        ),
         (CameraSettings(11, 1 / 60, 100, 24, 4.0), "Frames 1 to 3: 24 mm instead of 35 mm.", FAILS),
-        (CameraSettings(8, 1 / 125, 100, 35, 4.0), "Frames 1 to 3: f/8 instead of f/11, 1/125 instead of 1/60, the exposure about the same.", TIGHT),
+        (
+            CameraSettings(8, 1 / 125, 100, 35, 4.0),
+            "Frames 1 to 3: f/8 instead of f/11, 1/125 instead of 1/60, the exposure about the same.",
+            TIGHT,
+        ),
         (CameraSettings(11, 1 / 60, 100, 35, 1.2), "Frames 1 to 3: focused at 1.20 m instead of 4.00 m.", TIGHT),
     ],
-)  # fmt: skip
+)
 def test_other_settings_are_found(taken, text, mark):
     found = said([frame(n, taken=taken) for n in (1, 2, 3)])
     assert found[text] == mark

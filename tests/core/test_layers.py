@@ -85,8 +85,21 @@ def test_no_circle_runs_between_rooms(folder, some):
 
 # Each room of the planning package may import only those before it.
 RIDGE_LINE = (
-    "verdicts", "reasons", "wording", "way", "weather", "light", "place", "day", "focus", "frame", "exposure", "sequence", "plan", "tones",
-)  # fmt: skip
+    "verdicts",
+    "reasons",
+    "wording",
+    "way",
+    "weather",
+    "light",
+    "place",
+    "day",
+    "focus",
+    "frame",
+    "exposure",
+    "sequence",
+    "plan",
+    "tones",
+)
 
 
 def test_planning_is_built_along_the_ridge_line():

@@ -132,7 +132,8 @@ def test_what_is_proposed_differs_by_more_than_chance_and_more_than_a_little():
 
 @pytest.mark.parametrize("count", [4, 5, 6, 7, 8, 10, 15, 20, 30, 40])
 def test_intervals_cover_what_they_say(count):
-    # 95 % of intervals of clean normal data hold the true value (Student 1908); 2,000 seeded samples tell that to half a per cent.
+    # 95 % of intervals of clean normal data hold the true value (Student 1908); 2,000 seeded samples tell that to
+    # half a per cent.
     samples = np.random.default_rng(count).normal(10.0, 0.1, (2000, count))
     found = [estimate(row) for row in samples]
     assert 0.93 <= np.mean([item.low <= 10.0 <= item.high for item in found]) <= 0.97

@@ -48,19 +48,27 @@ def test_setting_up_and_walking_are_told_by_what_was_noted():
 @pytest.mark.parametrize(
     "said",
     [
-        {}, {"arrived_utc": at(5)}, {"set_out_utc": at(5), "arrived_utc": at(4), "walk_min": 30.0}, {"set_out_utc": at(0), "arrived_utc": at(30)},
-        {"set_out_utc": at(0), "arrived_utc": at(30), "walk_min": 0.0}, {"set_out_utc": at(0), "arrived_utc": at(2000), "walk_min": 30.0},
+        {},
+        {"arrived_utc": at(5)},
+        {"set_out_utc": at(5), "arrived_utc": at(4), "walk_min": 30.0},
+        {"set_out_utc": at(0), "arrived_utc": at(30)},
+        {"set_out_utc": at(0), "arrived_utc": at(30), "walk_min": 0.0},
+        {"set_out_utc": at(0), "arrived_utc": at(2000), "walk_min": 30.0},
     ],
-)  # fmt: skip
+)
 def test_what_was_not_noted_or_cannot_be_teaches_nothing(said):
     assert lessons_of_times([out(n, **said) for n in range(8)]) == ()
 
 
 def test_a_filter_takes_what_is_left_when_hands_and_plan_are_taken_off():
-    # The plan: 2 s frames at 0, 10, 20 s, then 30 s for a filter and one at 60 s. Hands take 6 s more for every frame; the filter really takes 45.
+    # The plan: 2 s frames at 0, 10, 20 s, then 30 s for a filter and one at 60 s. Hands take 6 s more for every
+    # frame; the filter really takes 45.
     frames = (
-        ticked(1, 0, 2, 0, 0, 3), ticked(2, 10, 2, 0, 0, 19), ticked(3, 20, 2, 0, 0, 35), ticked(4, 60, 2, 30, 1, 35 + 40 - 30 + 45 + 6),
-    )  # fmt: skip
+        ticked(1, 0, 2, 0, 0, 3),
+        ticked(2, 10, 2, 0, 0, 19),
+        ticked(3, 20, 2, 0, 0, 35),
+        ticked(4, 60, 2, 30, 1, 35 + 40 - 30 + 45 + 6),
+    )
     told = filter_changes([out(frames=frames, filter_change_s=30.0), out(frames=frames, filter_change_s=30.0)]).measured
     assert [value for value, _ in told] == pytest.approx([1.5, 1.5])
     assert [frame for _, frame in told] == [4, 4]
@@ -71,7 +79,8 @@ def test_a_filter_takes_what_is_left_when_hands_and_plan_are_taken_off():
 
 def test_pauses_that_mean_something_else_are_left_out():
     plain = tuple(ticked(n, 10 * n, 1, 0, 0, 12 * n) for n in range(6))
-    # One that waits for its moment, one after a frame that was never ticked, one after a long rest, and one ticked before the frame before it.
+    # One that waits for its moment, one after a frame that was never ticked, one after a long rest, and one
+    # ticked before the frame before it.
     waits = (ticked(1, 0, 1, 0, 0, 0), ticked(2, 40, 1, 20, 1, 900, waits=True))
     gap = (None, ticked(2, 40, 1, 20, 1, 60))
     rest = (ticked(1, 0, 1, 0, 0, 0), ticked(2, 40, 1, 20, 1, 9000))
@@ -116,7 +125,8 @@ def test_series_by_hand_are_counted_as_wilson_has_it():
 
 
 def test_a_battery_in_the_cold_by_its_own_count():
-    # 400 frames a battery; 80 by the maker's count took 40 per cent: half of the count is left. Practice expects two thirds at 0 °C.
+    # 400 frames a battery; 80 by the maker's count took 40 per cent: half of the count is left. Practice expects
+    # two thirds at 0 °C.
     cold = [
         out(n, battery=(90.0 + n, 50.0 + n), battery_frames=400, counted=80.0, taken_share=1.0, temperature_c=0.0)
         for n in range(5)
@@ -150,7 +160,8 @@ def test_a_battery_in_the_cold_by_its_own_count():
 
 
 def test_the_interval_of_filter_changes_knows_that_hands_vary():
-    # Hands take 6 ± 3 s, a change 30 ± 4 s as planned; in each of 2,000 seasons six changes and six pauses without one (seeded).
+    # Hands take 6 ± 3 s, a change 30 ± 4 s as planned; in each of 2,000 seasons six changes and six pauses
+    # without one (seeded).
     rng = np.random.default_rng(31)
     covered = 0
     for _ in range(2000):

@@ -47,7 +47,8 @@ def test_a_course_from_behind_the_camera_enters_at_the_bottom():
     line = leading_line(CAMERA, course, WHOLE)
     assert line.edge == "bottom"
     assert line.enters[0] == pytest.approx(0.5)
-    # It ends where 40 m ahead lies: 1.5 m down over 40 m is 2.15° under the horizon, which lies 10° up: 24 · tan 7.85° above the middle.
+    # It ends where 40 m ahead lies: 1.5 m down over 40 m is 2.15° under the horizon, which lies 10° up: 24 · tan
+    # 7.85° above the middle.
     assert line.ends[1] == pytest.approx(0.5 - math.tan(math.radians(10 - math.degrees(math.atan(1.5 / 40)))), abs=1e-6)
     assert line.direction[1] < 0
 

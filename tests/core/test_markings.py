@@ -23,7 +23,8 @@ def test_every_aperture_marking_reads_back_to_the_exact_value_behind_it():
 
 
 def test_figures_stand_near_what_they_mean():
-    # A figure never strays further from its exact value than the rounding of the trade (1/60 for 1/64: 0.093 stop; f/1.2 for 1.26: 0.14).
+    # A figure never strays further from its exact value than the rounding of the trade (1/60 for 1/64: 0.093
+    # stop; f/1.2 for 1.26: 0.14).
     for mark in m.SHUTTER_MARKINGS:
         name = mark.label.removesuffix(" s")
         written = 1 / float(name[2:]) if name.startswith("1/") else float(name)

@@ -25,10 +25,17 @@ def taken(frames, offset_s=0.0, rng=None, leave=()):
     """Return files of frames whose camera's clock is off, as cameras write them."""
     stray = (lambda: rng.normal(0, 4)) if rng is not None else (lambda: 0.0)
     return [
-        Shown(frame.key, (frame.at_utc + timedelta(seconds=stray() - offset_s)).replace(tzinfo=None), frame.f_number, frame.shutter_s, frame.iso, frame.focal_mm)
+        Shown(
+            frame.key,
+            (frame.at_utc + timedelta(seconds=stray() - offset_s)).replace(tzinfo=None),
+            frame.f_number,
+            frame.shutter_s,
+            frame.iso,
+            frame.focal_mm,
+        )
         for at, frame in enumerate(frames)
         if at not in leave
-    ]  # fmt: skip
+    ]
 
 
 def named(found, files, frames):
@@ -124,8 +131,12 @@ def test_bursts_brackets_and_series_are_told_apart():
     single = [file(900, 30.0)]
     found = groups_of([*burst, *bracket, *again, *stack, *single])
     assert [(group.kind, len(group.files)) for group in found] == [
-        (GroupKind.BURST, 6), (GroupKind.BRACKET, 3), (GroupKind.BRACKET, 3), (GroupKind.SERIES, 4), (GroupKind.SINGLE, 1),
-    ]  # fmt: skip
+        (GroupKind.BURST, 6),
+        (GroupKind.BRACKET, 3),
+        (GroupKind.BRACKET, 3),
+        (GroupKind.SERIES, 4),
+        (GroupKind.SINGLE, 1),
+    ]
     assert groups_of([]) == ()
 
 

@@ -62,11 +62,21 @@ def _plan(shutter=1.0, gust=10.0, cloud=0.0, forecast=True, **said):
         fog=0.0,
     )
     start = {
-        "body": BODY, "lens": LENS, "focal_mm": 50.0, "f_number": 8.0, "metered_f_number": 8.0, "metered_shutter_s": shutter, "metered_iso": 100.0,
-        "elements": (FALL,), "bearing_deg": 0.0, "camera_height_m": 1.5, "location": Location("Weir", 54.5, -3.1, 90, "Europe/London"),
-        "date_local": date(2026, 11, 25), "time_utc": NOON,
+        "body": BODY,
+        "lens": LENS,
+        "focal_mm": 50.0,
+        "f_number": 8.0,
+        "metered_f_number": 8.0,
+        "metered_shutter_s": shutter,
+        "metered_iso": 100.0,
+        "elements": (FALL,),
+        "bearing_deg": 0.0,
+        "camera_height_m": 1.5,
+        "location": Location("Weir", 54.5, -3.1, 90, "Europe/London"),
+        "date_local": date(2026, 11, 25),
+        "time_utc": NOON,
         "forecast": Forecast(NOON - timedelta(hours=2), (hour,)) if forecast else None,
-    }  # fmt: skip
+    }
     return plan_shot(facts_from(**{**start, **said})).exposure
 
 
@@ -105,8 +115,10 @@ def test_the_chance_of_an_empty_frame_is_poissons():
 
 
 def test_three_minutes_empty_a_beach():
-    # Common practice: "three minutes". Half a metre at 1.4 m/s covers a point for 0.36 s: alone it is gone after 7 s; at six a minute after 26 s; at
-    # eight a minute 0.048 of the time somebody stands there, and three minutes are just enough; at ten never (hand-worked from the model).
+    # Common practice: "three minutes". Half a metre at 1.4 m/s covers a point for 0.36 s: alone it is gone after
+    # 7 s; at six a minute after 26 s; at
+    # eight a minute 0.048 of the time somebody stands there, and three minutes are just enough; at ten never
+    # (hand-worked from the model).
     covering = 0.5 / 1.4
     assert passing.vanishing_time_s(0.0, covering) == pytest.approx(7.14, rel=0.01)
     assert passing.vanishing_time_s(0.1, covering) == pytest.approx(25, rel=0.02)
@@ -190,9 +202,13 @@ def test_the_main_mover_stays_what_it_was():
 
 
 @given(
-    st.floats(1 / 4000, 300.0), st.sampled_from(list(MotionWish)), st.sampled_from([None, "silky", "frozen"]), st.floats(0.0, 20.0),
-    st.sampled_from(["none", "frozen and long"]), st.floats(0.0, 30.0),
-)  # fmt: skip
+    st.floats(1 / 4000, 300.0),
+    st.sampled_from(list(MotionWish)),
+    st.sampled_from([None, "silky", "frozen"]),
+    st.floats(0.0, 20.0),
+    st.sampled_from(["none", "frozen and long"]),
+    st.floats(0.0, 30.0),
+)
 def test_verdict_list_and_frames_agree(shutter, wish, main, gust, bracket, rate):
     walkers = Element(2, "Walkers", "block", 0, 20.0, 10, 1.8, moving=MovingKind.PEOPLE, passing_per_min=rate)
     step = _plan(

@@ -1,4 +1,7 @@
-"""Nights, whole: windows, light left, when to leave and which walk is dark, against another library minute by minute and by hand."""
+"""Nights, whole: windows, light left, when to leave and which walk is dark, against another library minute by minute
+and by hand.
+
+"""
 
 import itertools
 from dataclasses import dataclass, replace
@@ -22,7 +25,8 @@ from lucid_ridge.core.planning.light.plan import day_of_light, plan_light
 from lucid_ridge.core.planning.way.plan import darkness_reasons
 from lucid_ridge.core.weather.promise import DEFAULT_WEIGHTS
 
-# 35 min of driving and 15 in reserve, 48 min on foot (4 km at 5 km an hour), 20 min to set up: 118 min before the light.
+# 35 min of driving and 15 in reserve, 48 min on foot (4 km at 5 km an hour), 20 min to set up: 118 min before the
+# light.
 WAY = Approach(drive_min=35.0, walk_m=4000.0, ascent_m=0.0, set_up_min=20.0, reserve_min=15.0)
 BEFORE = timedelta(minutes=118)
 FRAMES = timedelta(minutes=25)
@@ -109,7 +113,8 @@ def test_a_night_is_whole_from_noon_to_noon(night):
             minutes = np.array([(noon + timedelta(minutes=minute)).timestamp() for minute in range(1440)])
             ours |= (minutes >= span.start_utc.timestamp()) & (minutes <= span.end_utc.timestamp())
         clear = np.abs(margin) > 0.5
-        # The windows of a date are those that begin in its night: one that had begun before noon and ends before midnight is the night before's.
+        # The windows of a date are those that begin in its night: one that had begun before noon and ends
+        # before midnight is the night before's.
         begun = np.argmax(margin < 0) if margin[0] >= 0 and margin[:720].min() < 0 else 0
         assert (ours[clear] == (margin[clear] >= 0))[int(np.count_nonzero(clear[:begun])) :].all(), kind
         # No two windows touch: none is cut at midnight.
@@ -149,7 +154,8 @@ def test_when_to_leave_light_left_and_dark_walks(night):
 
 
 def test_the_light_of_a_whole_bright_night_is_one_window():
-    # 66.2° N, 21 June, looking north: the sun stands low, and sinks to −0.4° only, which refraction lifts over the horizon.
+    # 66.2° N, 21 June, looking north: the sun stands low, and sinks to −0.4° only, which refraction lifts over
+    # the horizon.
     night = Night("bright", 66.2, 15.0, "Europe/Stockholm", date(2026, 6, 21))
     facts = replace(_facts(night), frame=FrameChoices(bearing_deg=0.0))
     found = windows_of_date(
@@ -157,7 +163,8 @@ def test_the_light_of_a_whole_bright_night_is_one_window():
     ).windows
     low = [item.window.span for item in found if item.window.kind == LightKind.LOW_BACK_LIGHT]
     assert len(low) == 1
-    # The sun is lowest at 01:02 by the clocks there (13 h minus 15° east, and two minutes), on the following day; half the span lies on either side.
+    # The sun is lowest at 01:02 by the clocks there (13 h minus 15° east, and two minutes), on the following day;
+    # half the span lies on either side.
     middle = low[0].start_utc + (low[0].end_utc - low[0].start_utc) / 2
     assert abs(middle - datetime(2026, 6, 21, 23, 2, tzinfo=UTC)) < timedelta(minutes=4)
     assert timedelta(hours=5) < low[0].end_utc - low[0].start_utc < timedelta(hours=8)
@@ -169,7 +176,8 @@ def test_what_does_not_end_that_day_is_an_ordinary_answer():
     light = plan_light(_facts(night, datetime(2026, 6, 21, 10, tzinfo=UTC)))
     assert (light.verdict.mark, light.window_end_utc, light.band) == ("holds", None, "daylight")
     assert "does not end" in light.verdict.text
-    # In the polar night the sun stays more than 11° down at Christmas: the dark lasts, the kind of light wanted is not there at noon.
+    # In the polar night the sun stays more than 11° down at Christmas: the dark lasts, the kind of light wanted
+    # is not there at noon.
     dark = plan_light(
         _facts(replace(night, day=date(2026, 12, 24)), datetime(2026, 12, 24, 11, tzinfo=UTC), LightKind.BLUE_HOUR)
     )
@@ -194,7 +202,8 @@ def test_a_time_of_another_day_names_it():
 
 def test_a_light_that_is_wanted_is_judged():
     night = NIGHTS[0]
-    # At noon a blue hour that is wanted is not there; by ephem the sun passes −4° and −6° in the minutes that are named.
+    # At noon a blue hour that is wanted is not there; by ephem the sun passes −4° and −6° in the minutes that are
+    # named.
     sun = _sky(night, datetime(2026, 11, 24, 16, tzinfo=UTC), 60)[0]
     passes = [f"16:{int(np.argmax(sun < level)) - 1}" for level in (-4, -6)]
     noon = plan_light(_facts(night, datetime(2026, 11, 24, 12, tzinfo=UTC), LightKind.BLUE_HOUR))

@@ -128,13 +128,18 @@ def _closed(place, walks=(), stay=(), unknown=()):
 
 
 def test_nobody_walks_through_the_flood():
-    """The way is closed from 8:55 to 14:44; the light comes at 15:00. One waits at the car and walks in after it: 14:44 and ten minutes, ten to set up."""
+    """The way is closed from 8:55 to 14:44; the light comes at 15:00.
+
+    One waits at the car and walks in after it: 14:44 and ten minutes, ten to set up.
+
+    """
     tide = _closed(_place(1, 0.0), walks=[(8 + 55 / 60, 14 + 44 / 60)])
     order = best_order([_stop(0, [(15.0, 16.0, 1.0)], tide)], Limits())
     (visit,) = order.visits
     assert visit.enter_s > (14 + 44 / 60) * HOUR
     assert visit.begin_s == pytest.approx(15 * HOUR + 4 * 60, abs=2)
-    # In the light before the water has gone one is on the far side in time, and waits there: the walk in ends before 8:55.
+    # In the light before the water has gone one is on the far side in time, and waits there: the walk in ends
+    # before 8:55.
     over = best_order([_stop(0, [(14.0, 14.5, 1.0)], tide)], Limits())
     (visit,) = over.visits
     assert visit.arrive_s < (8 + 55 / 60) * HOUR < visit.begin_s
@@ -155,7 +160,10 @@ def test_a_gate_is_not_entered_before_it_opens():
 
 
 def test_a_stay_typed_by_hand_is_a_stay():
-    """Ninety minutes behind a gate that shuts at eleven: begun at 9:00 with ten minutes out one is back in time, begun at 9:30 not."""
+    """Ninety minutes behind a gate that shuts at eleven: begun at 9:00 with ten minutes out one is back in time, begun
+    at 9:30 not.
+
+    """
     gate = _closed(_place(1, 0.0), stay=[(11.0, 24.0)])
     for start, count in ((9.0, 1), (9.5, 0)):
         assert len(best_order([_stop(0, [(start, 12.0, 1.0)], gate, stay_min=90.0)], Limits()).visits) == count
@@ -186,7 +194,8 @@ def test_between_two_days_one_sleeps():
     # 20:20 packed, ten on foot and half an hour by car: in bed at 21:00; up at 6:10 for 7:00.
     assert second.bed.from_s == 21 * HOUR
     assert second.bed.to_s == pytest.approx(30 * HOUR + 10 * 60)
-    # A dawn at 4:00 leaves six hours and ten minutes; one at 3:30 belongs to the night before, which is slept through after it.
+    # A dawn at 4:00 leaves six hours and ten minutes; one at 3:30 belongs to the night before, which is slept
+    # through after it.
     early = _stop(1, [(28.0, 28.2, 0.9)], _place(2, 20.0))
     assert len(best_order([dusk, early], Limits(beds=beds)).visits) == 2
     noon = _stop(1, [(37.0, 37.5, 0.9)], _place(2, 20.0))
@@ -246,7 +255,10 @@ def _meets(spans, start, end):
 
 
 def _searched(stops, limits):
-    """The most that any order, any windows and any waiting on steps of five minutes is worth: who is where when, minute for minute."""
+    """The most that any order, any windows and any waiting on steps of five minutes is worth: who is where when,
+    minute for minute.
+
+    """
     legs = {}
     last_step = 300
 
@@ -273,7 +285,10 @@ def _searched(stops, limits):
         return found
 
     def visited(stop, there):
-        """Steps from which one is free again after a visit in its windows, by value, from the steps at which one is at the spot."""
+        """Steps from which one is free again after a visit in its windows, by value, from the steps at which one is at
+        the spot.
+
+        """
         found = {}
         for arrive in there:
             for step in range(arrive + _in_steps(stop.set_up_s), last_step):

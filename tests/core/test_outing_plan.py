@@ -82,7 +82,8 @@ def test_what_falls_out_says_by_how_much_and_why():
     plan = plan_outing(OUT, [one, other])
     assert plan.order == (0,) and plan.left == (1,)
     (said,) = _texts(plan, "fails")
-    # After One: ten minutes of frames, ten of packing, twelve back, twelve in, twenty to set up: 64 min after 10:00 at 11:04, 44 too late; before it no better.
+    # After One: ten minutes of frames, ten of packing, twelve back, twelve in, twenty to set up: 64 min after
+    # 10:00 at 11:04, 44 too late; before it no better.
     assert said.startswith("Other is left out") and "44 min" in said, said
     never = plan_outing(OUT, [one, _shot(None, None, name="Never")])
     assert any("Never is left out: on these days it has no light" in text for text in _texts(never, "fails"))

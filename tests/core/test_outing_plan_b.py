@@ -1,4 +1,7 @@
-"""What becomes of an outing by a stop's plan B: worked by hand, at the odd ends, and against the outing planned without the stop."""
+"""What becomes of an outing by a stop's plan B: worked by hand, at the odd ends, and against the outing planned
+without the stop.
+
+"""
 
 import dataclasses
 from datetime import UTC, date, datetime, time, timedelta
@@ -144,9 +147,15 @@ def test_over_random_outings_the_past_stays_and_nothing_overlaps(said, which, ho
     outing = dataclasses.replace(OUT, late_min=float(late))
     at = which % len(said)
     stops = [
-        _shot(_at(start), _at(start) + timedelta(minutes=lasts), f"Stop {index}", location, decided=time(hour, minute) if index == at else None)
+        _shot(
+            _at(start),
+            _at(start) + timedelta(minutes=lasts),
+            f"Stop {index}",
+            location,
+            decided=time(hour, minute) if index == at else None,
+        )
         for index, (start, lasts, location) in enumerate(said)
-    ]  # fmt: skip
+    ]
     plan = plan_outing(outing, stops)
     found = plan_b(outing, stops, plan, at, _other())
     if found.plan is None:

@@ -22,8 +22,11 @@ PLACES = np.array([[0.3, 0.3], [0.7, 0.3], [0.5, 0.6], [0.3, 0.75], [0.72, 0.72]
 def rendered(seed, focus_m=4.0, shake_px=0.0, shake_deg=0.0, ev=10.0, tint=(1.0, 1.0, 1.0)):
     """Return a frame of a wall 4 m away at 1/60 s, f/8, ISO 100: EV 12 is the mid-grey."""
     scene = SceneRaster(
-        textured(np.full((SIDE, SIDE), ev), seed), np.full((SIDE, SIDE), 4.0), np.zeros((SIDE, SIDE)), np.broadcast_to(np.array(tint), (SIDE, SIDE, 3))
-    )  # fmt: skip
+        textured(np.full((SIDE, SIDE), ev), seed),
+        np.full((SIDE, SIDE), 4.0),
+        np.zeros((SIDE, SIDE)),
+        np.broadcast_to(np.array(tint), (SIDE, SIDE, 3)),
+    )
     return expose(scene, Exposing(8.0, 1 / 60, 100.0, 0.0, focus_m, 20.0, shake_px=shake_px, shake_deg=shake_deg), seed)
 
 

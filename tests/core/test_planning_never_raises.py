@@ -1,4 +1,7 @@
-"""Whatever is said of a shot, planning it gives seven verdicts and never an exception: a shot with odd facts is still a shot."""
+"""Whatever is said of a shot, planning it gives seven verdicts and never an exception: a shot with odd facts is still
+a shot.
+
+"""
 
 import dataclasses
 import math
@@ -112,21 +115,40 @@ filters = st.lists(
 
 clocks = st.times().map(lambda time: time.replace(microsecond=0))
 hazards = st.builds(
-    place.Hazard, kind=st.sampled_from(place.HazardKind), note=st.sampled_from(["", "by the gate", "Mind the step."]), cut_off_m=_maybe(st.floats(-2, 8)),
-    from_month=_maybe(st.integers(1, 12)), to_month=_maybe(st.integers(1, 12)),
-)  # fmt: skip
+    place.Hazard,
+    kind=st.sampled_from(place.HazardKind),
+    note=st.sampled_from(["", "by the gate", "Mind the step."]),
+    cut_off_m=_maybe(st.floats(-2, 8)),
+    from_month=_maybe(st.integers(1, 12)),
+    to_month=_maybe(st.integers(1, 12)),
+)
 openings = st.builds(
-    place.Opening, kind=st.sampled_from(place.OpeningKind), note=st.sampled_from(["", "ask the warden", "Ask the warden."]), from_clock=_maybe(clocks),
-    to_clock=_maybe(clocks), days=st.sampled_from(place.OpeningDays), every_year=st.booleans(),
-)  # fmt: skip
+    place.Opening,
+    kind=st.sampled_from(place.OpeningKind),
+    note=st.sampled_from(["", "ask the warden", "Ask the warden."]),
+    from_clock=_maybe(clocks),
+    to_clock=_maybe(clocks),
+    days=st.sampled_from(place.OpeningDays),
+    every_year=st.booleans(),
+)
 season_notes = st.builds(
-    place.SeasonNote, kind=st.sampled_from(place.SeasonKind), note=st.sampled_from(["", "larches gold", "Larches gold."]), from_month=st.integers(1, 12),
-    from_day=st.integers(1, 31), to_month=st.integers(1, 12), to_day=st.integers(1, 31),
-)  # fmt: skip
+    place.SeasonNote,
+    kind=st.sampled_from(place.SeasonKind),
+    note=st.sampled_from(["", "larches gold", "Larches gold."]),
+    from_month=st.integers(1, 12),
+    from_day=st.integers(1, 31),
+    to_month=st.integers(1, 12),
+    to_day=st.integers(1, 31),
+)
 approaches = st.builds(
-    place.Approach, drive_min=_maybe(st.floats(0, 600)), walk_m=_maybe(st.floats(0, 20_000)), ascent_m=_maybe(st.floats(0, 2000)),
-    terrain=st.sampled_from(Terrain), set_up_min=st.floats(0, 120), reserve_min=st.floats(0, 120),
-)  # fmt: skip
+    place.Approach,
+    drive_min=_maybe(st.floats(0, 600)),
+    walk_m=_maybe(st.floats(0, 20_000)),
+    ascent_m=_maybe(st.floats(0, 2000)),
+    terrain=st.sampled_from(Terrain),
+    set_up_min=st.floats(0, 120),
+    reserve_min=st.floats(0, 120),
+)
 weathers = st.fixed_dictionaries(
     {name: st.floats(0, 1) for name in ("low_cloud", "middle_cloud", "high_cloud", "fog")}
     | {
@@ -266,9 +288,22 @@ def test_any_shot_has_a_plan(values, hour, weather):
 
 
 _OPTIONAL = {
-    "elements": (), "sharp_element_ids": frozenset(), "body": None, "lens": None, "location": None, "date_local": None, "time_utc": None, "focal_mm": None,
-    "bearing_deg": None, "camera_height_m": None, "near_m": None, "far_infinite": False, "f_number": None, "metered_shutter_s": None, "filters": (),
-}  # fmt: skip
+    "elements": (),
+    "sharp_element_ids": frozenset(),
+    "body": None,
+    "lens": None,
+    "location": None,
+    "date_local": None,
+    "time_utc": None,
+    "focal_mm": None,
+    "bearing_deg": None,
+    "camera_height_m": None,
+    "near_m": None,
+    "far_infinite": False,
+    "f_number": None,
+    "metered_shutter_s": None,
+    "filters": (),
+}
 
 
 @settings(max_examples=60, deadline=None)

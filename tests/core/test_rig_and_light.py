@@ -36,9 +36,20 @@ SUNDEW = Element(
 
 def _shot(**values):
     said = {
-        "body": BODY, "lens": MACRO, "elements": (SUNDEW,), "bearing_deg": 0.0, "camera_height_m": 0.056, "f_number": 8.0, "iso": 100.0,
-        "magnification": 1.0, "subject_depth_mm": 3.0, "depth_method": "rail", "metered_f_number": 8.0, "metered_shutter_s": 1 / 8, "metered_iso": 100.0,
-    }  # fmt: skip
+        "body": BODY,
+        "lens": MACRO,
+        "elements": (SUNDEW,),
+        "bearing_deg": 0.0,
+        "camera_height_m": 0.056,
+        "f_number": 8.0,
+        "iso": 100.0,
+        "magnification": 1.0,
+        "subject_depth_mm": 3.0,
+        "depth_method": "rail",
+        "metered_f_number": 8.0,
+        "metered_shutter_s": 1 / 8,
+        "metered_iso": 100.0,
+    }
     return facts_from(**{**said, **values})
 
 
@@ -80,9 +91,20 @@ def test_the_hand_holds_one_over_the_focal_length():
 
 def test_every_kind_of_accessory_has_its_figures_and_words():
     given_ = {
-        "length_mm": 36.0, "dioptres": 5.0, "factor": 1.4, "shortest_mm": 40.0, "longest_mm": 150.0, "travel_mm": 100.0, "finest_mm": 0.05,
-        "guide_number_m": 24.0, "recycle_s": 3.0, "lux_at_1m": 300.0, "loss_stops": 1.5, "width_mm": 297.0, "reflectance": 0.18,
-    }  # fmt: skip
+        "length_mm": 36.0,
+        "dioptres": 5.0,
+        "factor": 1.4,
+        "shortest_mm": 40.0,
+        "longest_mm": 150.0,
+        "travel_mm": 100.0,
+        "finest_mm": 0.05,
+        "guide_number_m": 24.0,
+        "recycle_s": 3.0,
+        "lux_at_1m": 300.0,
+        "loss_stops": 1.5,
+        "width_mm": 297.0,
+        "reflectance": 0.18,
+    }
     assert set(FIGURES) == set(AccessoryKind)
     for kind, names in FIGURES.items():
         made = Accessory(1, "Piece", kind, **{name: given_[name] for name in names})
@@ -100,7 +122,8 @@ def test_rigs_of_a_lens():
     view = Accessory(9, "View", AccessoryKind.VIEW_CAMERA, shortest_mm=70, longest_mm=320)
     long = Lens(5, "Long", 150, 150, 5.6, 64, 1200)
     assert rigged(long, 150, [view]).reach == pytest.approx((0, 320 / 150 - 1))
-    # Reversed, 24 mm with its rim 50 mm from the sensor and its principal plane 20 mm behind that: 70/24 - 1 = 1.92; its pupils change places.
+    # Reversed, 24 mm with its rim 50 mm from the sensor and its principal plane 20 mm behind that: 70/24 - 1 =
+    # 1.92; its pupils change places.
     wide = Lens(6, "Wide", 24, 24, 2.8, 22, 250, front_mm=20, pupil_ratio=1.6)
     back = rigged(wide, 24, [Accessory(10, "Ring", AccessoryKind.REVERSING_RING, length_mm=50)])
     assert back.reach == pytest.approx((70 / 24 - 1, 70 / 24 - 1))
@@ -131,7 +154,8 @@ def test_extension_counts_before_the_subject_s_depth_is_said():
 
 
 def test_a_rig_is_judged_for_a_landscape_too():
-    # 36 mm of tube on 100 mm: from 100 (1 + 100/36) = 377.8 mm before the lens to its closest, never to infinity (hand-worked).
+    # 36 mm of tube on 100 mm: from 100 (1 + 100/36) = 377.8 mm before the lens to its closest, never to infinity
+    # (hand-worked).
     far = Element(1, "Peak", "ridge", 0, 5000, 4000, 500)
     shot = _shot(
         elements=(far,),
@@ -201,7 +225,8 @@ def test_what_a_zoom_is_told_does_not_hold_at_its_short_end():
 
 
 def test_the_rail_is_held_against_the_stack():
-    # 1:1, f/8, c = 0.030: N_e 16 draws 21.5 µm, leaving 20.9: slices of 2 · 8 · 0.0209 · 2 = 0.67 mm, steps of 0.54 (hand-worked).
+    # 1:1, f/8, c = 0.030: N_e 16 draws 21.5 µm, leaving 20.9: slices of 2 · 8 · 0.0209 · 2 = 0.67 mm, steps of
+    # 0.54 (hand-worked).
     fits = plan_shot(_shot(accessories=(RAIL,)))
     assert "Rail can" in _said(fits, "depth", "holds")
     coarse = plan_shot(_shot(accessories=(dataclasses.replace(RAIL, finest_mm=0.6),)))
@@ -259,7 +284,8 @@ def test_what_a_flash_alone_lights_is_not_judged_by_the_shutter():
 def test_flash_in_the_plan():
     plan = plan_shot(_shot(accessories=(FLASH, DIFFUSER), flash_distance_m=0.15, settle_s=0.0, timer_s=0.0))
     flash = plan.exposure.flash
-    # N_e 16, two stops of diffuser: (16 · 2 · 0.15/24)² = 0.04, less the 1/25 that the place's light gives (1/8 s metered, 1/203 s open).
+    # N_e 16, two stops of diffuser: (16 · 2 · 0.15/24)² = 0.04, less the 1/25 that the place's light gives (1/8 s
+    # metered, 1/203 s open).
     below = math.log2((1 / 8) * 203.19)
     assert flash.ambient_below_stops == pytest.approx(below, abs=0.01)
     assert flash.power == pytest.approx(0.04 * (1 - 2**-below), rel=1e-3)
@@ -269,7 +295,8 @@ def test_flash_in_the_plan():
     # Each frame waits until it is ready again: a quarter of a second.
     starts = [frame.start_s for frame in plan.sequence.frames]
     assert starts[1] - starts[0] >= 0.25
-    # A stack wants 1/4 and less to keep up, by hand 1/16 (common practice). At 0.35 m: 0.22 of full power, so 1/4; at 0.4 m 0.28, so 1/2.
+    # A stack wants 1/4 and less to keep up, by hand 1/16 (common practice). At 0.35 m: 0.22 of full power, so
+    # 1/4; at 0.4 m 0.28, so 1/2.
     assert "lets it keep up" not in _said(
         plan_shot(_shot(accessories=(FLASH, DIFFUSER), flash_distance_m=0.35)), "exposure"
     )
@@ -290,7 +317,8 @@ def test_flash_in_the_plan():
 
 
 def test_the_card_fills_the_field_up_to_somewhere():
-    # 300 mm of card on a field of 36 mm at 1:1, 150 mm from the lens: 150 · (300/36 - 1) = 1.1 m behind the subject; a stop under mid tone.
+    # 300 mm of card on a field of 36 mm at 1:1, 150 mm from the lens: 150 · (300/36 - 1) = 1.1 m behind the
+    # subject; a stop under mid tone.
     plan = plan_shot(_shot(accessories=(CARD,)))
     assert "Card fills the frame up to 1.10 m behind the subject, as 1.0 stops under a mid tone" in _said(
         plan, "frame", "holds"
@@ -320,7 +348,8 @@ def test_a_leaf_before_the_subject_veils_or_disturbs():
 
 
 def test_bellows_three_ways():
-    # 150 mm at 300 mm of draw: factor 4, two stops; read as f-numbers f/16 to f/32; a target of 50 mm is 50 mm on the glass (common practice).
+    # 150 mm at 300 mm of draw: factor 4, two stops; read as f-numbers f/16 to f/32; a target of 50 mm is 50 mm on
+    # the glass (common practice).
     view = Accessory(9, "View", AccessoryKind.VIEW_CAMERA, shortest_mm=70, longest_mm=320)
     sheet = Body(2, "Sheet", 120, 95, 12000, 9500)
     long = Lens(5, "Long", 150, 150, 5.6, 64, 1200)
@@ -347,7 +376,8 @@ def test_a_bean_bag_and_a_patient_subject():
 
 
 def test_a_ring_stack_on_the_lens_s_throw():
-    # A ring moves the lens evenly: at magnification m it is turned by m over the largest. 50 mm to 0.2:1, near 0.55 m: m = 0.1, half the throw.
+    # A ring moves the lens evenly: at magnification m it is turned by m over the largest. 50 mm to 0.2:1, near
+    # 0.55 m: m = 0.1, half the throw.
     lens = Lens(15, "Fifty", 50, 50, 1.8, 22, 360, max_magnification=0.2)
     step = plan_shot(
         facts_from(body=BODY, lens=lens, near_m=0.55, far_infinite=True, f_number=8.0, depth_method="ring")
@@ -404,7 +434,8 @@ def test_wind_and_a_close_up_stack():
 
 
 def test_lenses_side_by_side():
-    # Common practice: twice the focal length gives nearly twice the room at the same size. 1:1 of a lens that keeps its focal length: u = 2f.
+    # Common practice: twice the focal length gives nearly twice the room at the same size. 1:1 of a lens that
+    # keeps its focal length: u = 2f.
     keeps = [
         Lens(n, f"{focal} mm", focal, focal, 2.8, 32, 4 * focal, max_magnification=1.0, front_mm=20)
         for n, focal in ((11, 50), (12, 100), (13, 200))
@@ -430,15 +461,26 @@ def test_lenses_side_by_side():
 
 @settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 @given(
-    st.floats(0.2, 1.9), st.sampled_from([2.8, 5.6, 8.0, 11.0, 16.0, 22.0]), st.floats(0.3, 12), st.sampled_from(["auto", "single", "ring", "rail"]),
-    st.lists(st.sampled_from([TUBE, RAIL, FLASH, DIFFUSER, CARD]), unique=True, max_size=4), st.sampled_from(["tripod", "hand", "bean bag", "boat"]),
+    st.floats(0.2, 1.9),
+    st.sampled_from([2.8, 5.6, 8.0, 11.0, 16.0, 22.0]),
+    st.floats(0.3, 12),
+    st.sampled_from(["auto", "single", "ring", "rail"]),
+    st.lists(st.sampled_from([TUBE, RAIL, FLASH, DIFFUSER, CARD]), unique=True, max_size=4),
+    st.sampled_from(["tripod", "hand", "bean bag", "boat"]),
     st.floats(0.05, 0.6),
-)  # fmt: skip
+)
 def test_close_up_the_ways_the_strip_the_finder_and_the_table_agree(scale, f_number, deep, method, rig, hold, away):
     shot = _shot(
-        magnification=scale, f_number=f_number, subject_depth_mm=deep, depth_method=method, accessories=tuple(rig), hold=hold, frames_per_s=8.0,
-        flash_distance_m=0.2, elements=(dataclasses.replace(SUNDEW, distance_m=away), Element(2, "Wall", "block", 0, away + 0.4, 3, 2)),
-    )  # fmt: skip
+        magnification=scale,
+        f_number=f_number,
+        subject_depth_mm=deep,
+        depth_method=method,
+        accessories=tuple(rig),
+        hold=hold,
+        frames_per_s=8.0,
+        flash_distance_m=0.2,
+        elements=(dataclasses.replace(SUNDEW, distance_m=away), Element(2, "Wall", "block", 0, away + 0.4, 3, 2)),
+    )
     plan = plan_shot(shot)
     depth = plan.depth
     chosen = [choice for choice in depth.choices if choice.chosen]
@@ -465,7 +507,8 @@ def test_close_up_the_ways_the_strip_the_finder_and_the_table_agree(scale, f_num
 
 
 def test_what_moves_at_twice_life_size_is_judged():
-    # The lens works at 66.7 mm there and its subject is as near as its engraved 100 mm: 1 cm/s for 1/64 s at 2:1 draws 0.3125 mm (2 · 10 · 1/64).
+    # The lens works at 66.7 mm there and its subject is as near as its engraved 100 mm: 1 cm/s for 1/64 s at 2:1
+    # draws 0.3125 mm (2 · 10 · 1/64).
     short = dataclasses.replace(MACRO, max_magnification=2.0)
     swaying = dataclasses.replace(SUNDEW, speed_mps=0.01)
     plan = plan_shot(

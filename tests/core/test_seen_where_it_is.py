@@ -1,4 +1,7 @@
-"""What is seen stands where it is seen: refraction lifts sun and moon, and the land; the light's formulas take the airless sun."""
+"""What is seen stands where it is seen: refraction lifts sun and moon, and the land; the light's formulas take the
+airless sun.
+
+"""
 
 import numpy as np
 import pytest
@@ -18,7 +21,8 @@ def _light(**values):
 
 
 def test_the_drop_of_land_holds_refraction():
-    # 20 km: 31.4 m by geometry, 27.3 m as it is seen with k = 0.13 (surveying texts); nothing at the foot of the tripod.
+    # 20 km: 31.4 m by geometry, 27.3 m as it is seen with k = 0.13 (surveying texts); nothing at the foot of the
+    # tripod.
     assert curvature_drop_m(20_000.0) == pytest.approx(27.3, abs=0.05)
     assert curvature_drop_m(np.array([0.0, 1000.0])) == pytest.approx([0.0, 0.0683], abs=0.0005)
 
@@ -30,7 +34,10 @@ def test_apparent_altitudes(airless, apparent):
 
 
 def test_the_setting_sun_stands_on_the_horizon_when_it_is_seen_there():
-    """Almanacs call it sunset when the airless centre is 50′ down: the upper limb then touches the level horizon, y = 0.5."""
+    """Almanacs call it sunset when the airless centre is 50′ down: the upper limb then touches the level horizon, y =
+    0.5.
+
+    """
     disc = sun_in_frame(LEVEL, _light(sun_altitude_deg=-50 / 60, sun_azimuth_deg=270.0))
     upper_limb = disc.y - disc.diameter_share / 2 * 36 / 24
     # Within 0.06°, of 27° over the frame's height.

@@ -75,7 +75,8 @@ def test_light_from_a_matt_surface():
 
 
 def test_what_water_mirrors():
-    # Fresnel, n = 1.333: ((n - 1)/(n + 1))² straight down; Brewster's angle atan(1.333) = 53.12°; all along the surface.
+    # Fresnel, n = 1.333: ((n - 1)/(n + 1))² straight down; Brewster's angle atan(1.333) = 53.12°; all along the
+    # surface.
     assert water_reflectance(0) == pytest.approx((0.333 / 2.333) ** 2)
     got = water_reflectance(np.array([0, 45, 53.1, 75, 85, 90]))
     assert got == pytest.approx([0.0204, 0.0280, 0.0390, 0.212, 0.584, 1.0], abs=0.002)
@@ -133,7 +134,8 @@ def test_the_edge_of_a_graduated_filter():
     # By hand: 24 mm f/16 at 40 mm: 1.5/40 = 2.15°; f/2.8: 8.57/40 = 12.2°; 200 mm f/8 at 120 mm: 25/120 = 11.9°.
     assert edge_smear_deg(24, np.array([16, 2.8]), 40) == pytest.approx([2.148, 12.23], abs=0.01)
     assert edge_smear_deg(200, 8, 120) == pytest.approx(11.89, abs=0.01)
-    # What of the plate the frame sees: 24 mm upright (73.74°) at 40 mm is 60 mm; practice says 61 with the pupil's own width, 1.5 mm.
+    # What of the plate the frame sees: 24 mm upright (73.74°) at 40 mm is 60 mm; practice says 61 with the
+    # pupil's own width, 1.5 mm.
     assert plate_seen_mm(73.74, 40) + 1.5 == pytest.approx(61.5, abs=0.1)
     assert needed_stops(14, 10) == 3
     assert needed_stops(10, 12) == 0
@@ -155,6 +157,7 @@ def test_a_wide_pupil_makes_a_hard_edge_soft():
     hard = np.asarray(seen_stops(Gradation.HARD, 3, np.linspace(-40, 40, 161), 0.5))
     smeared = np.asarray(seen_stops(Gradation.HARD, 3, np.linspace(-40, 40, 161), 25.0))
     assert np.abs(np.diff(smeared)).max() < np.abs(np.diff(hard)).max() / 3
-    # Far from the edge nothing is smeared; at the edge half the pupil lets all through and half an eighth: -log2((1 + 1/8)/2) = 0.83.
+    # Far from the edge nothing is smeared; at the edge half the pupil lets all through and half an eighth:
+    # -log2((1 + 1/8)/2) = 0.83.
     assert (smeared[0], smeared[-1]) == pytest.approx((0, 3), abs=1e-9)
     assert seen_stops(Gradation.HARD, 3, 0.0, 300.0) == pytest.approx(-math.log2((1 + 1 / 8) / 2), abs=0.03)

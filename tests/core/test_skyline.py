@@ -46,9 +46,17 @@ def test_reading_what_was_typed_or_pasted():
 
 @pytest.mark.parametrize(
     ("text", "words"),
-    [("", "at least one"), ("90", "Line 1"), ("90 north", "Line 1"), ("0 1\n0 2", "twice"), ("10 95", "outside"), ("900 5", "outside 0 to 360"),
-     ("1 2 3", "Line 1"), ("10 nan", "finite")],
-)  # fmt: skip
+    [
+        ("", "at least one"),
+        ("90", "Line 1"),
+        ("90 north", "Line 1"),
+        ("0 1\n0 2", "twice"),
+        ("10 95", "outside"),
+        ("900 5", "outside 0 to 360"),
+        ("1 2 3", "Line 1"),
+        ("10 nan", "finite"),
+    ],
+)
 def test_what_cannot_be_read_is_named(text, words):
     with pytest.raises(InputError) as caught:
         parse_skyline(text)
@@ -94,7 +102,8 @@ def test_a_wall_delays_the_sun_by_the_time_it_takes_to_climb():
 
 
 def test_a_notch_lets_the_sun_through_once_more():
-    # A hollow whose rim is 20° high but for a notch in the south-west: in November the sun (15° high at noon) shows only there.
+    # A hollow whose rim is 20° high but for a notch in the south-west: in November the sun (15° high at noon)
+    # shows only there.
     rim = skyline_of([(0, 20), (214, 20), (215, 2), (225, 2), (226, 20)])
     spans = shows(TRACK, rim)
     assert len(spans) == 1
@@ -124,7 +133,10 @@ def test_the_dip_of_the_horizon(height_m, dip):
 
 @pytest.mark.parametrize("latitude", [54.5, 20.0, -45.1, 68.2])
 def test_sunrise_over_the_sea_from_a_height(latitude):
-    """Against ephem with its horizon lowered by the dip and the almanac's 34' of refraction: from 900 m the sun rises some minutes earlier."""
+    """Against ephem with its horizon lowered by the dip and the almanac's 34' of refraction: from 900 m the sun rises
+    some minutes earlier.
+
+    """
     day = date(2026, 4, 10)
     low = light_day(latitude, -3.1, 0.0, day, "UTC", lowered_horizon(900.0))
     level = light_day(latitude, -3.1, 0.0, day, "UTC")

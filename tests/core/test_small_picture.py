@@ -1,4 +1,7 @@
-"""The small picture that the counts are made from: no holes, the nearer before the farther, as large as the projection says."""
+"""The small picture that the counts are made from: no holes, the nearer before the farther, as large as the projection
+says.
+
+"""
 
 import numpy as np
 import pytest
@@ -53,7 +56,10 @@ def test_a_wall_that_fills_the_frame_has_no_holes(squares, times, away):
 @settings(max_examples=150)
 @given(st.floats(1.0, 40.0), st.floats(1.0, 40.0), st.floats(0.0, 90.0), st.floats(0.0, 1.0))
 def test_through_oblong_triangles_turned_any_way_the_back_of_a_thing_is_not_seen(broad, tall, turned, off):
-    """A wall of oblong faces, so many points of the picture broad and tall, larger than the frame, and another behind it."""
+    """A wall of oblong faces, so many points of the picture broad and tall, larger than the frame, and another behind
+    it.
+
+    """
     columns, rows = 2 + int(130 / broad), 2 + int(130 / tall)
     across, up = np.meshgrid(
         (np.arange(columns + 1) - columns / 2 + off) * broad, (np.arange(rows + 1) - rows / 2 + off) * tall
@@ -63,9 +69,11 @@ def test_through_oblong_triangles_turned_any_way_the_back_of_a_thing_is_not_seen
     mesh = sheet(np.stack((x / WIDE, np.full_like(x, 1.0), z / WIDE), axis=-1))
     count = len(mesh.points)
     both = Layer(
-        np.concatenate((mesh.points, mesh.points * np.array([1.83, 1.5, 1.71]))), np.concatenate((mesh.triangles, mesh.triangles + count)).astype(np.int32),
-        np.repeat([[5.0], [1.0]], count, axis=0), 0,
-    )  # fmt: skip
+        np.concatenate((mesh.points, mesh.points * np.array([1.83, 1.5, 1.71]))),
+        np.concatenate((mesh.triangles, mesh.triangles + count)).astype(np.int32),
+        np.repeat([[5.0], [1.0]], count, axis=0),
+        0,
+    )
     picture, _ = _set(both)
     # So far as it surely reaches, whichever way it is turned.
     middle_x, middle_z = rays(CAMERA, WIDE, HIGH)[..., 0], rays(CAMERA, WIDE, HIGH)[..., 2]
@@ -83,7 +91,10 @@ def test_a_wall_is_as_large_as_the_projection_says(squares, share):
 
 @given(st.floats(1, 60), st.floats(1, 60), st.floats(0, 360), st.floats(0.02, 1.0))
 def test_slim_triangles_leave_no_holes(long, rows, turned, slim):
-    """A sheet of triangles many times as long as broad, turned any way, covers what it covers (by its area, within its rim)."""
+    """A sheet of triangles many times as long as broad, turned any way, covers what it covers (by its area, within its
+    rim).
+
+    """
     across, up = np.meshgrid(np.linspace(-0.5, 0.5, 2 + int(rows)), np.linspace(-0.5, 0.5, 3))
     angle = np.radians(turned)
     x, z = across * long / WIDE, up * long * slim / WIDE
@@ -319,5 +330,6 @@ def test_the_ground_is_met_where_the_ray_comes_down_however_the_sheet_lies():
     near = run < 15
     shown = np.einsum("nc,nck->nk", seen.shares, mesh.points[seen.corners])[near, :2]
     wanted = (np.array([0.037, -0.021]) + run[:, None] * towards[:, :2])[near]
-    # Rows lie within 12 % of each other's distance, columns within a few degrees: chords are a little shorter than arcs.
+    # Rows lie within 12 % of each other's distance, columns within a few degrees: chords are a little shorter
+    # than arcs.
     assert np.linalg.norm(shown - wanted, axis=1) == pytest.approx(0.0, abs=0.12)

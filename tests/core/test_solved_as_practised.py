@@ -1,4 +1,7 @@
-"""Situations of the trade, solved as a good practitioner would; beside each its reason, all common practice unless a source is named."""
+"""Situations of the trade, solved as a good practitioner would; beside each its reason, all common practice unless a
+source is named.
+
+"""
 
 import dataclasses
 import math
@@ -171,9 +174,29 @@ def test_an_insect_in_the_hand_is_one_sharp_burst_at_a_short_time():
     # Close up by hand 1/320 is the floor; the ISO pays for it.
     macro = Lens(7, "Close-up lens", 100, 100, 2.8, 32, 300, max_magnification=1.0)
     insect = facts_from(
-        body=BODY, lens=macro, elements=(Element(id=1, name="Lacewing", shape="insect", bearing_deg=0, distance_m=0.25, width_m=0.012, height_m=0.012, base_m=0.05),), camera_height_m=0.3, magnification=0.5, subject_depth_mm=2.5,
-        metered_f_number=8, metered_shutter_s=1 / 30, metered_iso=100, hold="hand", filters=BAG,
-    )  # fmt: skip
+        body=BODY,
+        lens=macro,
+        elements=(
+            Element(
+                id=1,
+                name="Lacewing",
+                shape="insect",
+                bearing_deg=0,
+                distance_m=0.25,
+                width_m=0.012,
+                height_m=0.012,
+                base_m=0.05,
+            ),
+        ),
+        camera_height_m=0.3,
+        magnification=0.5,
+        subject_depth_mm=2.5,
+        metered_f_number=8,
+        metered_shutter_s=1 / 30,
+        metered_iso=100,
+        hold="hand",
+        filters=BAG,
+    )
     found = solve(insect)
     assert found.best.plan.exposure.shutter_s <= 1 / 300
     assert found.best.candidate.iso >= 400

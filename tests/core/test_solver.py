@@ -1,4 +1,7 @@
-"""The solver: it judges as the plan does, is never worse than trying everything, and names the smallest sets that have to give way."""
+"""The solver: it judges as the plan does, is never worse than trying everything, and names the smallest sets that have
+to give way.
+
+"""
 
 import dataclasses
 import math
@@ -23,9 +26,12 @@ from lucid_ridge.core.solving.space import glasses, space_of
 from lucid_ridge.core.solving.wishes import missed_by, stated_wishes
 
 BAG = (
-    Filter(11, "Three", "neutral density", 3), Filter(12, "Six", "neutral density", 6), dataclasses.replace(TEN, id=13, on_lens=False),
-    Filter(14, "Graduated", "graduated", 3), Filter(15, "Variable", "neutral density", 2, stops_max=5, stops_min=2),
-)  # fmt: skip
+    Filter(11, "Three", "neutral density", 3),
+    Filter(12, "Six", "neutral density", 6),
+    dataclasses.replace(TEN, id=13, on_lens=False),
+    Filter(14, "Graduated", "graduated", 3),
+    Filter(15, "Variable", "neutral density", 2, stops_max=5, stops_min=2),
+)
 LEAVES = dataclasses.replace(STONE, id=7, name="Leaves", distance_m=2.0, speed_mps=0.4)
 SHOT = changed(
     FULL,
@@ -58,7 +64,10 @@ def _field(facts):
 
 @pytest.fixture(scope="module")
 def fields():
-    """Fields of shots at different corners: metered, predicted, in the hand, close up, with leaves and water, on a panorama, with dark frames."""
+    """Fields of shots at different corners: metered, predicted, in the hand, close up, with leaves and water, on a
+    panorama, with dark frames.
+
+    """
     with_leaves = changed(
         SHOT,
         elements=(*FULL.elements, LEAVES),
@@ -113,7 +122,8 @@ def test_what_is_judged_at_once_is_what_the_plan_says(fields, which, seed):
 def test_there_are_as_many_candidates_as_choices():
     plan = plan_shot(SHOT)
     space = space_of(SHOT, plan)
-    # Three fixed filters, one of four settings, one graduated, three at most: by hand 1 of none, 3 + 4 + 1 of one, and so on.
+    # Three fixed filters, one of four settings, one graduated, three at most: by hand 1 of none, 3 + 4 + 1 of
+    # one, and so on.
     found = {tuple(sorted((item.id, item.stops) for item in glass.filters)) for glass in space.glasses}
     assert len(found) == len(space.glasses)
     dark = [
@@ -193,7 +203,17 @@ def test_what_is_conceded_suffices_and_nothing_less_does():
 
 
 def _released(facts, wishes):
-    names = {Goal.SHARP: "sharp_stake", Goal.MOTION: "motion_stake", Goal.RANGE: "range_stake", Goal.NOISE: "noise_stake", Goal.FRAMES: "frames_stake", Goal.MINUTES: "minutes_stake", Goal.LIGHT: "light_stake", Goal.HOLD: "keep_hold", Goal.START: "keep_start"}  # fmt: skip
+    names = {
+        Goal.SHARP: "sharp_stake",
+        Goal.MOTION: "motion_stake",
+        Goal.RANGE: "range_stake",
+        Goal.NOISE: "noise_stake",
+        Goal.FRAMES: "frames_stake",
+        Goal.MINUTES: "minutes_stake",
+        Goal.LIGHT: "light_stake",
+        Goal.HOLD: "keep_hold",
+        Goal.START: "keep_start",
+    }
     return changed(facts, **{names[wish.goal]: Stake.FREE for wish in wishes})
 
 

@@ -85,7 +85,8 @@ def test_where_the_table_ends_nothing_is_open():
     assert "from 15:30 onwards" in said and "whether the way is open is not known" in said
     usable = usable_part(facts, _span(16.5, 19), 600.0)
     assert (usable.mark, bool(usable.unknown)) == (UNSAID, True)
-    # By half a cosine from 0.7 m at 9:20 to 4.2 m at 15:30 the water reaches 2.5 m at 12:32: 370 min · acos(1 − 2·1.8/3.5)/π = 188.4 after 9:20 is 12:28.
+    # By half a cosine from 0.7 m at 9:20 to 4.2 m at 15:30 the water reaches 2.5 m at 12:32: 370 min · acos(1 −
+    # 2·1.8/3.5)/π = 188.4 after 9:20 is 12:28.
     closed = [item for item in closures(facts, DAY + timedelta(hours=9), DAY + timedelta(hours=24)) if item.known]
     assert _clock(closed[-1].span.start_utc) == "12:28"
     assert _clock(closed[-1].span.end_utc) == "15:30"
@@ -127,7 +128,10 @@ def test_a_place_with_a_tide_hazard_and_no_tide_is_not_open():
 
 
 def test_the_margin_makes_the_water_higher_and_the_closure_longer():
-    """2.5 m less 0.3 m is reached sooner: 370 min · acos(1 − 2·1.5/3.5)/π = 168.2 min after 9:20, and half an hour of margin before it: 11:38."""
+    """2.5 m less 0.3 m is reached sooner: 370 min · acos(1 − 2·1.5/3.5)/π = 168.2 min after 9:20, and half an hour of
+    margin before it: 11:38.
+
+    """
     bare, wide = (
         closures(_facts(None, margin_m=m, margin_min=t), DAY + timedelta(hours=9), DAY + timedelta(hours=15))
         for m, t in ((0, 0), (0.3, 30))
@@ -137,7 +141,10 @@ def test_the_margin_makes_the_water_higher_and_the_closure_longer():
 
 
 def test_frames_and_light_together():
-    """Of a window of an hour frames of 25 minutes may begin in the first 35; of one of twenty minutes none is wholly in it, which fails as the plan does."""
+    """Of a window of an hour frames of 25 minutes may begin in the first 35; of one of twenty minutes none is wholly
+    in it, which fails as the plan does.
+
+    """
     facts = replace(_facts(), hazards=())
     whole, short = usable_part(facts, _span(10, 11), 1500.0), usable_part(facts, _span(10, 10 + 1 / 3), 1500.0)
     assert whole.span.end_utc == DAY + timedelta(hours=10, minutes=35)
@@ -148,10 +155,18 @@ def test_frames_and_light_together():
 # Tides with six hours from water to water, whole or with a hole, gates and ways.
 WATERS = st.builds(
     lambda first, high, low, hole: TideTable(
-        "Bar", tuple((DAY.timestamp() + 3600 * (first + 6.2 * at), high if at % 2 else low) for at in range(-6, 12) if at not in hole)
+        "Bar",
+        tuple(
+            (DAY.timestamp() + 3600 * (first + 6.2 * at), high if at % 2 else low)
+            for at in range(-6, 12)
+            if at not in hole
+        ),
     ),
-    st.floats(0, 12), st.floats(3, 5), st.floats(0, 2), st.sampled_from([(), (0, 1), (3, 4), (-6, -5, -4, -3, -2, -1), (6, 7, 8, 9, 10, 11)]),
-)  # fmt: skip
+    st.floats(0, 12),
+    st.floats(3, 5),
+    st.floats(0, 2),
+    st.sampled_from([(), (0, 1), (3, 4), (-6, -5, -4, -3, -2, -1), (6, 7, 8, 9, 10, 11)]),
+)
 GATES = st.none() | st.builds(
     lambda opens, hours: Opening(OpeningKind.OPEN, "", time(opens), time((opens + hours) % 24)),
     st.integers(0, 23),
@@ -172,9 +187,11 @@ GATES = st.none() | st.builds(
 )
 def test_day_page_windows_and_reasons_give_one_answer(tide, gate, cut_m, margin_m, margin_min, hour, walk_m, hours):
     facts = replace(
-        _facts(hour, tide, margin_m, margin_min), hazards=(replace(BAR, cut_off_m=cut_m),), openings=() if gate is None else (gate,),
+        _facts(hour, tide, margin_m, margin_min),
+        hazards=(replace(BAR, cut_off_m=cut_m),),
+        openings=() if gate is None else (gate,),
         approach=replace(WALK, walk_m=walk_m),
-    )  # fmt: skip
+    )
     way = plan_way(facts, hours * 3600)
     closed = closures_of_way(facts, way)
     mark = way_mark(way, closed)
@@ -209,7 +226,8 @@ def test_which_place_takes_the_day_pages_windows(tide, gate, cut_m, kind, water_
     day = day_of_light(facts.location, DAY.date())
     found = windows_of_date(facts, day, lasts_s, None, NOW, DEFAULT_WEIGHTS)
     windows = [item for item in found.windows if item.window.kind == kind]
-    # Both are given the same closures: searched for from another start, the instant at which water passes a height differs by microseconds.
+    # Both are given the same closures: searched for from another start, the instant at which water passes a
+    # height differs by microseconds.
     chance = best_outlook(facts, [day], lasts_s, found.closed, None, NOW, DEFAULT_WEIGHTS)
     good = [
         item
@@ -223,7 +241,10 @@ def test_which_place_takes_the_day_pages_windows(tide, gate, cut_m, kind, water_
 
 
 def test_every_wet_part_of_a_window_is_tried():
-    """Dark sky, water under 2.3 m, shut from midnight to six: the longest wet part lies behind the gate, the other one does not."""
+    """Dark sky, water under 2.3 m, shut from midnight to six: the longest wet part lies behind the gate, the other one
+    does not.
+
+    """
     tide = TideTable(
         "Bar", tuple((DAY.timestamp() + 3600 * (at * 6.2 - 12), 0.5 if at % 2 else 4.5) for at in range(12))
     )
@@ -269,11 +290,26 @@ def _stop(facts, start, end, location=1, minutes=None, name="Shot", lasts=600.0,
 
 @settings(max_examples=40, deadline=None)
 @given(
-    WATERS, GATES, st.floats(1.5, 4.5), st.floats(0, 3000),
-    st.lists(st.tuples(st.integers(8, 20), st.sampled_from([0.3, 1.0, 4.0]), st.sampled_from([1, 1, 2]), st.sampled_from([None, 20.0, 90.0])), min_size=1, max_size=4),
-)  # fmt: skip
+    WATERS,
+    GATES,
+    st.floats(1.5, 4.5),
+    st.floats(0, 3000),
+    st.lists(
+        st.tuples(
+            st.integers(8, 20),
+            st.sampled_from([0.3, 1.0, 4.0]),
+            st.sampled_from([1, 1, 2]),
+            st.sampled_from([None, 20.0, 90.0]),
+        ),
+        min_size=1,
+        max_size=4,
+    ),
+)
 def test_an_outing_is_judged_as_its_ways_are_gone(tide, gate, cut_m, walk_m, said):
-    """Its order never walks or stays where the judge of a way says closed; what it calls holding is known to be open, and the marks are the judge's."""
+    """Its order never walks or stays where the judge of a way says closed; what it calls holding is known to be open,
+    and the marks are the judge's.
+
+    """
     facts = replace(
         HERE, location=Location("Bar", 54.5, -3.2, 0.0, "UTC", LEVEL, tide), hazards=(replace(BAR, cut_off_m=cut_m),),
         openings=() if gate is None else (gate,), approach=replace(WALK, walk_m=walk_m),

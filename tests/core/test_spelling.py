@@ -1,4 +1,8 @@
-"""Figures as one reads them. Source for foot, inch and mile: the 1959 international yard agreement; engraved half stops: common practice."""
+"""Figures as one reads them.
+
+Source for foot, inch and mile: the 1959 international yard agreement; engraved half stops: common practice.
+
+"""
 
 from datetime import date, datetime
 
@@ -31,10 +35,19 @@ AMERICAN = Spelling(Lengths.FEET, Hours.TWELVE, DayOrder.MONTH_FIRST, DialSteps.
 @pytest.mark.parametrize(
     ("metres", "text"),
     [
-        (0, "0 ft"), (0.004, "4.0 mm"), (0.38, "15″"), (0.9144, "3′ 0″"), (1.5, "4′ 11″"), (2.4, "7′ 10.5″"), (1.8796, "6′ 2″"),
-        (12.5, "41.0 ft"), (100.0, "328 ft"), (1200.0, "0.7 mi"), (float("inf"), "∞"),
+        (0, "0 ft"),
+        (0.004, "4.0 mm"),
+        (0.38, "15″"),
+        (0.9144, "3′ 0″"),
+        (1.5, "4′ 11″"),
+        (2.4, "7′ 10.5″"),
+        (1.8796, "6′ 2″"),
+        (12.5, "41.0 ft"),
+        (100.0, "328 ft"),
+        (1200.0, "0.7 mi"),
+        (float("inf"), "∞"),
     ],
-)  # fmt: skip
+)
 def test_distances_in_feet(metres, text):
     with spelled(AMERICAN):
         assert format_distance(metres) == text
@@ -95,8 +108,18 @@ def test_what_is_written_as_a_day_is_read_again(day, weekday, american):
 
 @pytest.mark.parametrize(
     "text",
-    ["2026-11-24", "24 November 2026", "24. Nov 2026", "24th nov 2026", "november 24 2026", "24.11.2026", "24/11/2026", "11/24/2026", " Tue  24 Nov 2026 "],
-)  # fmt: skip
+    [
+        "2026-11-24",
+        "24 November 2026",
+        "24. Nov 2026",
+        "24th nov 2026",
+        "november 24 2026",
+        "24.11.2026",
+        "24/11/2026",
+        "11/24/2026",
+        " Tue  24 Nov 2026 ",
+    ],
+)
 def test_days_as_people_write_them(text):
     assert parse_day(text) == date(2026, 11, 24)
 

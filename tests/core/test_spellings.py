@@ -1,4 +1,8 @@
-"""What people write is read, what can be read in two ways is asked about. Spellings: common practice of the trade; factors: SI and the definitions."""
+"""What people write is read, what can be read in two ways is asked about.
+
+Spellings: common practice of the trade; factors: SI and the definitions.
+
+"""
 
 import math
 from datetime import time
@@ -18,11 +22,26 @@ from lucid_ridge.core.units.stops import parse_filter_stops
 @pytest.mark.parametrize(
     ("text", "clock"),
     [
-        ("8:30", (8, 30)), ("08:30", (8, 30)), ("8.30", (8, 30)), ("8,30", (8, 30)), ("16.04", (16, 4)), ("0830", (8, 30)),
-        ("8h30", (8, 30)), ("8 h 30", (8, 30)), ("8:30pm", (20, 30)), ("8:30 p.m.", (20, 30)), ("8 pm", (20, 0)), ("12 am", (0, 0)),
-        ("12:15am", (0, 15)), ("12 pm", (12, 0)), ("00:00", (0, 0)), ("23:59", (23, 59)), ("8h", (8, 0)), (" 16:04 ", (16, 4)),
+        ("8:30", (8, 30)),
+        ("08:30", (8, 30)),
+        ("8.30", (8, 30)),
+        ("8,30", (8, 30)),
+        ("16.04", (16, 4)),
+        ("0830", (8, 30)),
+        ("8h30", (8, 30)),
+        ("8 h 30", (8, 30)),
+        ("8:30pm", (20, 30)),
+        ("8:30 p.m.", (20, 30)),
+        ("8 pm", (20, 0)),
+        ("12 am", (0, 0)),
+        ("12:15am", (0, 15)),
+        ("12 pm", (12, 0)),
+        ("00:00", (0, 0)),
+        ("23:59", (23, 59)),
+        ("8h", (8, 0)),
+        (" 16:04 ", (16, 4)),
     ],
-)  # fmt: skip
+)
 def test_clock_times(text, clock):
     assert parse_clock(text) == time(*clock)
 
@@ -130,8 +149,16 @@ def test_stops(text, ev):
 @pytest.mark.parametrize(
     ("text", "stops"),
     # Density 0.301 halves the light (10 to the power of minus density); a factor of 1000 is 9.97 stops.
-    [("10", 10), ("10 stops", 10), ("ND1000", math.log2(1000)), ("1000×", math.log2(1000)), ("ND 3.0", 3 / math.log10(2)), ("ND8", 3), ("ND 0.9", 0.9 / math.log10(2))],
-)  # fmt: skip
+    [
+        ("10", 10),
+        ("10 stops", 10),
+        ("ND1000", math.log2(1000)),
+        ("1000×", math.log2(1000)),
+        ("ND 3.0", 3 / math.log10(2)),
+        ("ND8", 3),
+        ("ND 0.9", 0.9 / math.log10(2)),
+    ],
+)
 def test_what_a_filter_costs(text, stops):
     assert parse_filter_stops(text) == pytest.approx(stops, abs=1e-9)
 

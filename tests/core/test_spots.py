@@ -47,9 +47,17 @@ FERN = Element(2, "Fern", "block", 2, 3.5, 0.8, 0.5, speed_mps=0.05)
 
 def _plan(**said):
     start = {
-        "body": BODY, "lens": LENS, "f_number": 8.0, "metered_f_number": 8.0, "metered_shutter_s": 1 / 8, "metered_iso": 100.0,
-        "elements": (WATER, FERN), "bearing_deg": 0.0, "camera_height_m": 0.8, "sharp_element_ids": frozenset({2}),
-    }  # fmt: skip
+        "body": BODY,
+        "lens": LENS,
+        "f_number": 8.0,
+        "metered_f_number": 8.0,
+        "metered_shutter_s": 1 / 8,
+        "metered_iso": 100.0,
+        "elements": (WATER, FERN),
+        "bearing_deg": 0.0,
+        "camera_height_m": 0.8,
+        "sharp_element_ids": frozenset({2}),
+    }
     return plan_shot(facts_from(**{**start, **said}))
 
 
@@ -63,9 +71,15 @@ def _said(plan, *weights):
     ("text", "ev"),
     # EV = log2(N²/t) - log2(S/100) (APEX): f/11 is 2^3.5 and 1/20 stands for 2^-4.33; f/8 is 2^3, 1/60 is 2^-6.
     [
-        ("1/20 at f/11, ISO 100", 7 + 13 / 3), ("f/8 1/60", 12), ("f8, 1/60, iso 400", 10), ("1/60 @ f/8", 12), ("EV 12.3", 12.3), ("-2", -2), ("2 s at f/4 ISO 100", 3),
+        ("1/20 at f/11, ISO 100", 7 + 13 / 3),
+        ("f/8 1/60", 12),
+        ("f8, 1/60, iso 400", 10),
+        ("1/60 @ f/8", 12),
+        ("EV 12.3", 12.3),
+        ("-2", -2),
+        ("2 s at f/4 ISO 100", 3),
     ],
-)  # fmt: skip
+)
 def test_readings_as_meters_say_them(text, ev):
     assert parse_reading(text) == pytest.approx(ev, abs=1e-6)
 
@@ -97,7 +111,8 @@ def test_film_needs_longer_and_says_so():
     assert plan.exposure.ledger.lines[-1].stops == pytest.approx(1.5)
     assert _plan(body=film, metered_shutter_s=0.5).exposure.ledger.lines[-1].kind != "film"
     assert metered_time_s(2**7.5, 1.25) == pytest.approx(64)
-    # A wanted time is reached with the film's failure counted: 181 s wanted, metered 1 s without filters: six stops are right.
+    # A wanted time is reached with the film's failure counted: 181 s wanted, metered 1 s without filters: six
+    # stops are right.
     wanted = _plan(
         body=film,
         metered_shutter_s=1.0,
@@ -111,7 +126,8 @@ def test_film_needs_longer_and_says_so():
 
 
 def test_one_frame_cannot_freeze_the_fern_and_let_the_water_flow():
-    # The fern at 0.05 m/s, 24 mm, 3.5 m away: 0.05 · 24/3476 mm a second is 0.345 mm; 0.030 allows 1/11.5 s (hand-worked, to the nearest visible part).
+    # The fern at 0.05 m/s, 24 mm, 3.5 m away: 0.05 · 24/3476 mm a second is 0.345 mm; 0.030 allows 1/11.5 s
+    # (hand-worked, to the nearest visible part).
     one = _plan(wanted_look="silky", filters=(SIX,), metered_shutter_s=1 / 32)
     assert one.exposure.shutter_s == pytest.approx(2)
     assert "two frames, one frozen and one long" in _said(one, "fails")
@@ -146,8 +162,10 @@ def test_a_frozen_frame_raises_the_iso_where_it_must():
 def test_how_long_to_wait_until_no_filter_is_needed():
     # After sunset the light falls by about a stop in five minutes (practice): six stops are gone within the hour.
     dusk = {
-        "location": Location("Estuary", 54.53, -3.21, 4, "Europe/London"), "date_local": date(2026, 11, 25), "time_utc": datetime(2026, 11, 25, 16, 5, tzinfo=UTC),
-    }  # fmt: skip
+        "location": Location("Estuary", 54.53, -3.21, 4, "Europe/London"),
+        "date_local": date(2026, 11, 25),
+        "time_utc": datetime(2026, 11, 25, 16, 5, tzinfo=UTC),
+    }
     plan = _plan(**dusk, filters=(SIX,), wanted_shutter_s=8.0, metered_shutter_s=1 / 8)
     text = _said(plan, "holds")
     assert "needs no neutral density" in text

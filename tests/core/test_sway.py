@@ -53,10 +53,22 @@ def _plan(gust=10.0, cloud=0.0, **said):
         fog=0.0,
     )
     start = {
-        "body": BODY, "lens": LENS, "focal_mm": 50.0, "f_number": 8.0, "metered_f_number": 8.0, "metered_shutter_s": 1.0, "metered_iso": 100.0, "elements": (ALDER,),
-        "bearing_deg": 0.0, "camera_height_m": 1.5, "sharp_element_ids": frozenset({1}), "location": Location("Weir", 54.5, -3.1, 90, "Europe/London"),
-        "date_local": date(2026, 11, 25), "time_utc": NOON, "forecast": Forecast(NOON - timedelta(hours=2), (hour,)),
-    }  # fmt: skip
+        "body": BODY,
+        "lens": LENS,
+        "focal_mm": 50.0,
+        "f_number": 8.0,
+        "metered_f_number": 8.0,
+        "metered_shutter_s": 1.0,
+        "metered_iso": 100.0,
+        "elements": (ALDER,),
+        "bearing_deg": 0.0,
+        "camera_height_m": 1.5,
+        "sharp_element_ids": frozenset({1}),
+        "location": Location("Weir", 54.5, -3.1, 90, "Europe/London"),
+        "date_local": date(2026, 11, 25),
+        "time_utc": NOON,
+        "forecast": Forecast(NOON - timedelta(hours=2), (hour,)),
+    }
     return plan_shot(facts_from(**{**start, **said}))
 
 
@@ -67,7 +79,8 @@ def _said(plan, *weights):
 
 
 def test_a_tree_in_gusts_smears_at_a_second():
-    # 5 % of 10 m/s is 0.5 m/s; 50 mm, some 8 m to its near side: 3 mm a second, a hundred times 0.030 (hand-worked to a tenth of its size).
+    # 5 % of 10 m/s is 0.5 m/s; 50 mm, some 8 m to its near side: 3 mm a second, a hundred times 0.030
+    # (hand-worked to a tenth of its size).
     text = _said(_plan(), "tight")
     assert "Gusts of 10 m/s may move Alder at 0.5 m/s" in text
     times = float(text.split("(our own model): ")[1].split("×")[0])
@@ -77,16 +90,21 @@ def test_a_tree_in_gusts_smears_at_a_second():
 @pytest.mark.parametrize(
     "said",
     [
-        {"gust": 1.0}, {"metered_shutter_s": 1 / 500}, {"forecast": None}, {"sharp_element_ids": frozenset()},
-        {"elements": (Element(1, "Rock", "boulder", 0, 10.0, 4, 3),)}, {"elements": (Element(1, "Alder", "tree", 0, 10.0, 4, 7, speed_mps=0.001),)},
+        {"gust": 1.0},
+        {"metered_shutter_s": 1 / 500},
+        {"forecast": None},
+        {"sharp_element_ids": frozenset()},
+        {"elements": (Element(1, "Rock", "boulder", 0, 10.0, 4, 3),)},
+        {"elements": (Element(1, "Alder", "tree", 0, 10.0, 4, 7, speed_mps=0.001),)},
     ],
-)  # fmt: skip
+)
 def test_what_does_not_sway(said):
     assert "may move" not in _said(_plan(**said))
 
 
 def test_clouds_over_two_minutes():
-    # Low cloud, half the sky; 10 m/s aloft, 1,200 m up, seen at half of 13.5°: 1200/sin 6.75° = 10.2 km away; 50 mm · 1200 m / 10.2 km = 5.9 mm of 24.
+    # Low cloud, half the sky; 10 m/s aloft, 1,200 m up, seen at half of 13.5°: 1200/sin 6.75° = 10.2 km away; 50
+    # mm · 1200 m / 10.2 km = 5.9 mm of 24.
     text = _said(_plan(cloud=0.5, metered_shutter_s=120.0))
     assert "motion.clouds_drawn: Clouds some 1,200 m away move about 2" in text
     assert "5% of" in text or "4% of" in text

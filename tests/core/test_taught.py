@@ -1,4 +1,7 @@
-"""What the log taught and is switched on: the plan reckons with it wherever it reckons, says so, and the log keeps what counted without it."""
+"""What the log taught and is switched on: the plan reckons with it wherever it reckons, says so, and the log keeps
+what counted without it.
+
+"""
 
 from dataclasses import replace
 
@@ -96,9 +99,22 @@ def test_nothing_is_said_where_nothing_was_taught():
 
 def test_series_by_hand_are_the_logs_unless_the_shot_says_otherwise():
     close = facts_from(
-        body=FULL.body, lens=MACRO, elements=(SUNDEW,), bearing_deg=0.0, camera_height_m=0.056, f_number=8.0, iso=100.0, magnification=1.0, subject_depth_mm=3.0,
-        depth_method="rail", metered_f_number=8.0, metered_shutter_s=1 / 500, metered_iso=100.0, hold=Hold.HAND, frames_per_s=8.0,
-    )  # fmt: skip
+        body=FULL.body,
+        lens=MACRO,
+        elements=(SUNDEW,),
+        bearing_deg=0.0,
+        camera_height_m=0.056,
+        f_number=8.0,
+        iso=100.0,
+        magnification=1.0,
+        subject_depth_mm=3.0,
+        depth_method="rail",
+        metered_f_number=8.0,
+        metered_shutter_s=1 / 500,
+        metered_iso=100.0,
+        hold=Hold.HAND,
+        frames_per_s=8.0,
+    )
     by_log = replace(close, taught=Taught(series=taught(CalibrationKind.SERIES, 0.25)))
     assert "focus.hand_stack_hits_missing" in texts(plan_shot(close))
     assert "With 25% of your series good (from 9 series of the log), expect 4 tries" in texts(plan_shot(by_log))

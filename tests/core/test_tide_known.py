@@ -12,7 +12,8 @@ from lucid_ridge.core.planning.way.tide_known import days_of_known_tide
 from lucid_ridge.core.tides.table import TideTable
 
 START = datetime(2026, 12, 8, 18, tzinfo=UTC)
-# Waters every six hours from 18:00 on the 8th to 06:00 on the 11th: the 9th and the 10th are known from midnight to midnight.
+# Waters every six hours from 18:00 on the 8th to 06:00 on the 11th: the 9th and the 10th are known from midnight to
+# midnight.
 TABLE = TideTable(
     "Bar", tuple(((START + timedelta(hours=6 * turn)).timestamp(), 4.0 if turn % 2 else 1.0) for turn in range(11))
 )

@@ -21,7 +21,8 @@ TABLE = _table((0, 1.0), (6, 5.0), (12, 1.0))
 
 @pytest.mark.parametrize(
     ("sixth", "cosine", "twelfths"),
-    # Common practice: after one sixth of the time 0.067 of the range by the cosine, 1/12 = 0.083 by twelfths; at a third and half equal.
+    # Common practice: after one sixth of the time 0.067 of the range by the cosine, 1/12 = 0.083 by twelfths; at
+    # a third and half equal.
     [
         (0, 0.0, 0.0),
         (1, 0.067, 0.0833),

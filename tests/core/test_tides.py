@@ -36,9 +36,22 @@ COUNTED_OTHERWISE = ("S1", "SA", "2MK3")
 def test_speeds_of_the_published_table():
     # Schureman, Special Publication 98, table 2 [degrees an hour].
     published = {
-        "M2": 28.9841042, "S2": 30.0, "N2": 28.4397295, "K1": 15.0410686, "O1": 13.9430356, "M4": 57.9682084, "K2": 30.0821373, "P1": 14.9589314,
-        "Q1": 13.3986609, "MS4": 58.9841042, "L2": 29.5284789, "NU2": 28.5125831, "MF": 1.0980331, "2MK3": 42.9271398, "OO1": 16.1391017,
-    }  # fmt: skip
+        "M2": 28.9841042,
+        "S2": 30.0,
+        "N2": 28.4397295,
+        "K1": 15.0410686,
+        "O1": 13.9430356,
+        "M4": 57.9682084,
+        "K2": 30.0821373,
+        "P1": 14.9589314,
+        "Q1": 13.3986609,
+        "MS4": 58.9841042,
+        "L2": 29.5284789,
+        "NU2": 28.5125831,
+        "MF": 1.0980331,
+        "2MK3": 42.9271398,
+        "OO1": 16.1391017,
+    }
     assert len(CONSTITUENTS) == 37
     for name, speed in published.items():
         assert CONSTITUENTS[name].speed_deg_per_h == pytest.approx(speed, abs=1e-6)
@@ -65,7 +78,11 @@ def test_equilibrium_arguments_against_utide(name):
     "name", ["M2", "N2", "K1", "O1", "K2", "M4", "MS4", "NU2", "L2", "P1", "M6", "MK3", "MN4", "MSF", "Q1"]
 )
 def test_nodal_corrections_against_utide(name):
-    """Over the 18.6 years of the node. UTide sums the satellites of each, Doodson and Warburg's series round them: of Q1 and MSF four per cent remain."""
+    """Over the 18.6 years of the node.
+
+    UTide sums the satellites of each, Doodson and Warburg's series round them: of Q1 and MSF four per cent remain.
+
+    """
     hours = START.timestamp() + 3600.0 * np.linspace(0, 163_000, 19)
     factors, turns, _ = _theirs(name, hours, [0, 0, 1, 0])
     ours, angle = nodal_correction(name, hours)
@@ -75,11 +92,24 @@ def test_nodal_corrections_against_utide(name):
 
 
 def test_twelve_constituents_against_utide_with_its_nodal_corrections():
-    """A year of tide from constants as a harbour publishes them (invented), rebuilt by UTide with its own corrections: within four centimetres of five metres."""
+    """A year of tide from constants as a harbour publishes them (invented), rebuilt by UTide with its own corrections:
+    within four centimetres of five metres.
+
+    """
     waves = (
-        ("M2", 1.42, 327.0), ("S2", 0.45, 12.0), ("N2", 0.27, 303.0), ("K2", 0.13, 10.0), ("NU2", 0.05, 300.0), ("L2", 0.06, 330.0), ("K1", 0.09, 188.0),
-        ("O1", 0.07, 42.0), ("P1", 0.03, 180.0), ("Q1", 0.02, 350.0), ("M4", 0.12, 100.0), ("MS4", 0.08, 150.0),
-    )  # fmt: skip
+        ("M2", 1.42, 327.0),
+        ("S2", 0.45, 12.0),
+        ("N2", 0.27, 303.0),
+        ("K2", 0.13, 10.0),
+        ("NU2", 0.05, 300.0),
+        ("L2", 0.06, 330.0),
+        ("K1", 0.09, 188.0),
+        ("O1", 0.07, 42.0),
+        ("P1", 0.03, 180.0),
+        ("Q1", 0.02, 350.0),
+        ("M4", 0.12, 100.0),
+        ("MS4", 0.08, 150.0),
+    )
     hours = START.timestamp() + 3600.0 * np.arange(0, 8760)
     theirs = np.full(hours.shape, 2.4)
     for name, amplitude, lag in waves:
@@ -120,7 +150,8 @@ def test_a_year_against_utide_on_the_same_constants():
 
 
 def test_springs_follow_the_full_moon_and_neaps_the_quarters():
-    # A fact of the coast: the range is greatest a day or two after full and new moon. Full moon on 3 January, quarter on the 10th 2026.
+    # A fact of the coast: the range is greatest a day or two after full and new moon. Full moon on 3 January,
+    # quarter on the 10th 2026.
     def tide_range(day):
         events = tide_events(BAR, START + timedelta(days=day), START + timedelta(days=day + 1))
         heights = [event.height_m for event in events]

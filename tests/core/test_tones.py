@@ -82,11 +82,22 @@ NOON, LOW = datetime(2026, 11, 25, 12, 10, tzinfo=UTC), datetime(2026, 11, 25, 1
 def _facts(**changes):
     return changed(
         facts_from(
-            location=PLACE, viewpoint_name="Bank", elements=(STONE, TREE, RIDGE), date_local=date(2026, 11, 25), time_utc=NOON, body=BODY, lens=WIDE,
-            focal_mm=20, bearing_deg=180, pitch_deg=-3, camera_height_m=1.4, sharp_element_ids=frozenset({1}), far_infinite=True,
+            location=PLACE,
+            viewpoint_name="Bank",
+            elements=(STONE, TREE, RIDGE),
+            date_local=date(2026, 11, 25),
+            time_utc=NOON,
+            body=BODY,
+            lens=WIDE,
+            focal_mm=20,
+            bearing_deg=180,
+            pitch_deg=-3,
+            camera_height_m=1.4,
+            sharp_element_ids=frozenset({1}),
+            far_infinite=True,
         ),
         **changes,
-    )  # fmt: skip
+    )
 
 
 def _tones(**changes):
@@ -135,7 +146,8 @@ def test_light_on_any_surface_against_the_integral(altitude, oktas, x, y, z):
     towards = np.stack((np.cos(alt) * np.sin(az), np.cos(alt) * np.cos(az), np.sin(alt)), axis=-1)
     radiance = np.where(alt > 0, light.sky_cd_m2(towards), light.ground_cd_m2)
     direct = float((radiance * np.maximum(0.0, towards @ normal) * np.cos(alt)).sum() * math.radians(2) ** 2)
-    # Nine harmonics come within a few per cent of any surroundings (Ramamoorthi and Hanrahan 2001: 9 % at worst); of all light, not of a dark side's.
+    # Nine harmonics come within a few per cent of any surroundings (Ramamoorthi and Hanrahan 2001: 9 % at worst);
+    # of all light, not of a dark side's.
     assert float(light.irradiance_lux(normal)) == pytest.approx(direct, rel=0.12, abs=0.05 * light.sky_lux)
 
 
@@ -319,9 +331,15 @@ def test_the_graduated_filter_that_the_sky_asks_for():
 
 
 @given(
-    st.sampled_from([NOON, LOW]), st.floats(0, 359), st.floats(-30, 30), st.sampled_from([16.0, 24.0, 35.0]), st.floats(-3, 3),
-    st.lists(st.sampled_from([GRAD, POLARISER]), unique=True, max_size=2), st.sampled_from(["none", "range"]), st.booleans(),
-)  # fmt: skip
+    st.sampled_from([NOON, LOW]),
+    st.floats(0, 359),
+    st.floats(-30, 30),
+    st.sampled_from([16.0, 24.0, 35.0]),
+    st.floats(-3, 3),
+    st.lists(st.sampled_from([GRAD, POLARISER]), unique=True, max_size=2),
+    st.sampled_from(["none", "range"]),
+    st.booleans(),
+)
 @settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 def test_frames_range_counts_and_sentences_agree(time, bearing, pitch, focal, compensation, filters, bracket, metered):
     said = (
@@ -336,9 +354,16 @@ def test_frames_range_counts_and_sentences_agree(time, bearing, pitch, focal, co
         else {}
     )
     facts, plan, step = _tones(
-        time_utc=time, bearing_deg=bearing, pitch_deg=pitch, focal_mm=focal, compensation_ev=compensation, filters=tuple(filters),
-        elements=(STONE, TREE, RIDGE, TARN), bracket=bracket, **said,
-    )  # fmt: skip
+        time_utc=time,
+        bearing_deg=bearing,
+        pitch_deg=pitch,
+        focal_mm=focal,
+        compensation_ev=compensation,
+        filters=tuple(filters),
+        elements=(STONE, TREE, RIDGE, TARN),
+        bracket=bracket,
+        **said,
+    )
     assert [(item.shutter_s, item.darkest_ev, item.brightest_ev) for item in step.frames] == [
         (item.shutter_s, item.darkest_ev, item.brightest_ev) for item in plan.exposure.exposures
     ]

@@ -19,8 +19,13 @@ TOWER = Solid("block", 4, 60, 5, 14)
 TREE = Solid("tree", 350, 22, 4, 7)
 SCENE = [BOULDER, TOWER, TREE]
 LIMITS = {
-    "east_m": (-1.5, 1.5), "north_m": (-1.0, 1.0), "height_m": (0.4, 1.8), "focal_mm": (24, 50), "bearing_deg": (330, 390), "pitch_deg": (-20, 10),
-}  # fmt: skip
+    "east_m": (-1.5, 1.5),
+    "north_m": (-1.0, 1.0),
+    "height_m": (0.4, 1.8),
+    "focal_mm": (24, 50),
+    "bearing_deg": (330, 390),
+    "pitch_deg": (-20, 10),
+}
 
 
 def _cameras(camera):
@@ -120,7 +125,8 @@ def test_what_may_not_change_stays():
     camera = tuned.solutions[0].camera
     assert (camera.east_m, camera.north_m, camera.height_m, camera.focal_mm) == (0, 0, 1.2, 35)
     assert tuned.solutions[0].met == (True,)
-    # By hand: the tower's middle must stand 36/2 - 36/3 = 6 mm left of the middle: atan(6/35) = 9.73° right of it the camera aims.
+    # By hand: the tower's middle must stand 36/2 - 36/3 = 6 mm left of the middle: atan(6/35) = 9.73° right of it
+    # the camera aims.
     assert camera.bearing_deg % 360 == pytest.approx(4 + math.degrees(math.atan(6 / 35)), abs=0.15)
 
 
@@ -135,7 +141,8 @@ def test_contradictions_are_said_honestly():
 
 
 def test_the_limit_that_stands_in_the_way_is_named():
-    # Both stand on one line north; only a step to the side slides near against far, and the edge forbids more than 5 cm of it.
+    # Both stand on one line north; only a step to the side slides near against far, and the edge forbids more
+    # than 5 cm of it.
     near, far = Solid("post", 0, 4, 0.2, 1.5), Solid("post", 0, 40, 0.8, 6)
     limits = {"east_m": (-0.05, 0.05), "bearing_deg": (350, 370)}
     tuned = tune(
@@ -163,8 +170,10 @@ def test_the_limit_that_stands_in_the_way_is_named():
 
 
 def test_dropping_the_camera_opens_a_gap_above_by_hand():
-    # A branch 2.0 m up, from 3 to 3.1 m away: its lower edge is lowest in the picture at its back. A fell 20 m high 200 m away. Seen from
-    # 1.6 m the branch stands at 0.4/3.1, the fell at 18.4/200: a gap of (0.129 - 0.092) · 24 mm. From 0.6 m: (1.4/3.1 - 19.4/200) · 24 mm.
+    # A branch 2.0 m up, from 3 to 3.1 m away: its lower edge is lowest in the picture at its back. A fell 20 m
+    # high 200 m away. Seen from
+    # 1.6 m the branch stands at 0.4/3.1, the fell at 18.4/200: a gap of (0.129 - 0.092) · 24 mm. From 0.6 m:
+    # (1.4/3.1 - 19.4/200) · 24 mm.
     branch, fell = Solid("block", 0, 3, 0.4, 0.1, 2.0), Solid("block", 0, 200, 60, 20)
     gaps = []
     for height in (1.6, 0.6):
@@ -183,14 +192,16 @@ def test_dropping_the_camera_opens_a_gap_above_by_hand():
 
 
 def test_moving_right_brings_the_tower_onto_the_third_by_hand():
-    # Aim and lens fixed north, 24 mm: a tower 60 m ahead is on the left third when the camera stands 60 · 6/24 = 15 m to the right of it.
+    # Aim and lens fixed north, 24 mm: a tower 60 m ahead is on the left third when the camera stands 60 · 6/24 =
+    # 15 m to the right of it.
     tower = Solid("post", 0, 60, 0.4, 14)
     tuned = tune([tower], [Target("place", 0, x=1 / 3)], Camera(0, 24, 36, 24, height_m=1.6), {"east_m": (-30, 30)})
     assert tuned.solutions[0].camera.east_m == pytest.approx(15.0, abs=0.3)
 
 
 def test_a_longer_lens_from_further_back_keeps_the_near_and_enlarges_the_far_by_hand():
-    # A boulder 1.2 m wide at 2.5 m with 24 mm images 11.5 mm wide; twice the lens from twice the distance keeps it, and the tower
+    # A boulder 1.2 m wide at 2.5 m with 24 mm images 11.5 mm wide; twice the lens from twice the distance keeps
+    # it, and the tower
     # (5 m wide at 60 m: 2 mm) grows to 48 · 5/62.5 = 3.84 mm.
     near, far = Solid("block", 0, 2.5, 1.2, 0.8), Solid("block", 0, 60, 5, 14)
     for focal, back, tower_mm in ((24, 0.0, 2.0), (48, -2.5, 3.84)):
@@ -224,7 +235,17 @@ def test_what_cannot_be_tuned_is_refused(targets, limits, field):
     assert caught.value.field == field
 
 
-@pytest.mark.parametrize("wrong", [{"kind": "magic"}, {"kind": "place", "element": 0}, {"kind": "clearance", "element": 0}, {"kind": "clearance", "element": 1, "other": 1}, {"kind": "horizon"}, {"kind": "horizon", "y": 0.5, "weight": 0}])  # fmt: skip
+@pytest.mark.parametrize(
+    "wrong",
+    [
+        {"kind": "magic"},
+        {"kind": "place", "element": 0},
+        {"kind": "clearance", "element": 0},
+        {"kind": "clearance", "element": 1, "other": 1},
+        {"kind": "horizon"},
+        {"kind": "horizon", "y": 0.5, "weight": 0},
+    ],
+)
 def test_targets_that_say_too_little_are_refused(wrong):
     with pytest.raises(InputError):
         Target(**wrong)
@@ -254,9 +275,16 @@ def test_it_stands_inside_any_area_and_as_high_above_the_slope(seed):
 
 
 def test_targets_are_counted_in_the_crop():
-    # Only the bearing may turn, and the crop keeps the right half: its left third lies at 0.5 + 0.5/3 of the whole frame.
+    # Only the bearing may turn, and the crop keeps the right half: its left third lies at 0.5 + 0.5/3 of the
+    # whole frame.
     window = (0.5, 0.0, 0.5, 1.0)
-    tuned = tune([Solid("post", 0, 60, 0.4, 14)], [Target("place", 0, x=1 / 3)], Camera(0, 24, 36, 24, height_m=1.6), {"bearing_deg": (-40, 40)}, window=window)  # fmt: skip
+    tuned = tune(
+        [Solid("post", 0, 60, 0.4, 14)],
+        [Target("place", 0, x=1 / 3)],
+        Camera(0, 24, 36, 24, height_m=1.6),
+        {"bearing_deg": (-40, 40)},
+        window=window,
+    )
     seen = outline(tuned.solutions[0].camera, Solid("post", 0, 60, 0.4, 14))
     assert (seen.left + seen.right) / 2 == pytest.approx(0.5 + 0.5 / 3, abs=0.004)
     # By hand: a sixth of 36 mm right of the middle is atan(6/24) = 14.04°.

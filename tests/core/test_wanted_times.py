@@ -1,4 +1,7 @@
-"""What a shutter is wanted for: limits, bands and times; readings through filters; graduated filters and the range; brackets in a burst."""
+"""What a shutter is wanted for: limits, bands and times; readings through filters; graduated filters and the range;
+brackets in a burst.
+
+"""
 
 import dataclasses
 import math
@@ -50,9 +53,19 @@ GRAD = Filter(3, "Grad", "graduated", 3, on_lens=True)
 
 def _plan(**values):
     said = {
-        "body": BODY, "lens": LENS, "elements": (WATER,), "focal_mm": 24, "bearing_deg": 0.0, "camera_height_m": 1.2, "pitch_deg": -10.0,
-        "sharp_element_ids": frozenset({1}), "f_number": 8.0, "metered_f_number": 8.0, "metered_shutter_s": 1 / 8, "metered_iso": 100.0,
-    }  # fmt: skip
+        "body": BODY,
+        "lens": LENS,
+        "elements": (WATER,),
+        "focal_mm": 24,
+        "bearing_deg": 0.0,
+        "camera_height_m": 1.2,
+        "pitch_deg": -10.0,
+        "sharp_element_ids": frozenset({1}),
+        "f_number": 8.0,
+        "metered_f_number": 8.0,
+        "metered_shutter_s": 1 / 8,
+        "metered_iso": 100.0,
+    }
     return plan_shot(facts_from(**{**said, **values}))
 
 
@@ -106,7 +119,8 @@ def test_what_was_set_by_hand_is_kept_or_said():
 def test_a_filter_on_when_metered_counts_only_with_a_reading():
     read = _plan(filters=(TEN,))
     assert read.exposure.shutter_s == pytest.approx(1 / 8)
-    # Nothing metered: the place has no light of its own here, so none is predicted; with a scene the filter costs its ten stops.
+    # Nothing metered: the place has no light of its own here, so none is predicted; with a scene the filter costs
+    # its ten stops.
     nothing = _plan(filters=(TEN,), metered_f_number=None, metered_shutter_s=None, metered_iso=None)
     assert nothing.exposure.shutter_s is None
 
@@ -136,7 +150,8 @@ def test_a_graduated_filter_narrows_the_range():
 
 
 def test_highlights_read_through_a_filter_are_as_much_brighter():
-    # A polariser of 1.5 stops on for all three readings: all tones are 1.5 stops brighter, and the room over the highlights is the same.
+    # A polariser of 1.5 stops on for all three readings: all tones are 1.5 stops brighter, and the room over the
+    # highlights is the same.
     ranged = {"shadow_ev": 6.0, "highlight_ev": 12.0, "metered_shutter_s": 1 / 125}
     bare, through = _plan(**ranged), _plan(**ranged, filters=(POLARISER,))
     words = [text for text in (_said(bare), _said(through)) if "over the highlights" in text]
@@ -166,7 +181,8 @@ def test_a_bracket_that_the_body_takes_by_itself():
 
 
 def test_motion_is_part_of_sharpness():
-    # Grass at 0.1 m/s, 4 m away, 24 mm: 0.1 · 24/3976 · 1/4 s = 0.151 mm, five times the 0.030 allowed (hand-worked); 1/20 s freezes it.
+    # Grass at 0.1 m/s, 4 m away, 24 mm: 0.1 · 24/3976 · 1/4 s = 0.151 mm, five times the 0.030 allowed
+    # (hand-worked); 1/20 s freezes it.
     grass = Element(2, "Grass", "block", 0, 4.0, 1, 0.3, speed_mps=0.1)
     plan = _plan(
         elements=(grass,), sharp_element_ids=frozenset({2}), pitch_deg=0.0, camera_height_m=0.3, metered_shutter_s=1 / 4
@@ -187,12 +203,18 @@ def test_motion_is_part_of_sharpness():
 
 
 def test_each_frame_of_a_stack_gets_the_time_its_own_light_needs():
-    # After sunset, 54.5 N in late November, the light falls by more than a stop in ten minutes (common practice: a stop in ten to fifteen).
+    # After sunset, 54.5 N in late November, the light falls by more than a stop in ten minutes (common practice:
+    # a stop in ten to fifteen).
     there = {
-        "location": Location("Estuary", 54.53, -3.21, 4, "Europe/London"), "date_local": date(2026, 11, 25),
-        "time_utc": datetime(2026, 11, 25, 16, 5, tzinfo=UTC), "f_number": 16.0, "metered_f_number": 16.0, "metered_shutter_s": 64.0, "near_m": 0.3,
+        "location": Location("Estuary", 54.53, -3.21, 4, "Europe/London"),
+        "date_local": date(2026, 11, 25),
+        "time_utc": datetime(2026, 11, 25, 16, 5, tzinfo=UTC),
+        "f_number": 16.0,
+        "metered_f_number": 16.0,
+        "metered_shutter_s": 64.0,
+        "near_m": 0.3,
         "far_infinite": True,
-    }  # fmt: skip
+    }
     steady = _plan(**there).sequence.frames
     assert len({frame.shutter_s for frame in steady}) == 1
     followed = _plan(**there, follow_fading=True)
@@ -202,7 +224,8 @@ def test_each_frame_of_a_stack_gets_the_time_its_own_light_needs():
     assert times[-1] > 1.3 * times[0]
     # The first opens a few seconds after the time that the ledger is for.
     assert times[0] == pytest.approx(followed.exposure.shutter_s, rel=0.03)
-    # What each gathers is the same: midpoint illuminances times durations, by the twilight formula (Janiczek and DeYoung 1987) at ephem's airless altitudes.
+    # What each gathers is the same: midpoint illuminances times durations, by the twilight formula (Janiczek and
+    # DeYoung 1987) at ephem's airless altitudes.
     start = there["time_utc"]
     gathered = []
     for frame in followed.sequence.frames:

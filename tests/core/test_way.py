@@ -96,7 +96,8 @@ def test_darkness_against_another_library(hour, latitude):
             assert (f"the walk {name}" in text) == (lowest < -6)
 
 
-# A tide of one constituent with a period of 12 h (30° an hour), high half a minute after midnight and noon UTC: 2 + 2·cos(2πt/12 h) metres.
+# A tide of one constituent with a period of 12 h (30° an hour), high half a minute after midnight and noon UTC: 2 +
+# 2·cos(2πt/12 h) metres.
 CONSTANTS = HarmonicConstants(2.0, (("S2", 2.0, 0.25),))
 
 

@@ -97,7 +97,10 @@ def test_a_trace_of_rain_is_no_step(figures, look, wet, kind):
 
 
 def test_direct_light_under_a_clear_sky_comes_first():
-    """Clear is promising; a closed deck at any height, or fog, is not (common practice: a gap on the sun's line at every height)."""
+    """Clear is promising; a closed deck at any height, or fog, is not (common practice: a gap on the sun's line at
+    every height).
+
+    """
     clear = _rate("low side light", _forecast(low_cloud=0.0, middle_cloud=0.0, high_cloud=0.0))
     assert clear.word == "promising"
     for closed in ({"middle_cloud": 1.0}, {"low_cloud": 1.0}, {"fog": 1.0}):
@@ -190,7 +193,8 @@ def test_ratings_stay_within_their_bounds():
 
 
 def test_wind_chill():
-    # Environment Canada / US National Weather Service 2001: 0 °C at 30 km/h feels like -6.5; -10 °C at 20 km/h like -18 (their table).
+    # Environment Canada / US National Weather Service 2001: 0 °C at 30 km/h feels like -6.5; -10 °C at 20 km/h
+    # like -18 (their table).
     assert wind_chill_c(0, 30 / 3.6) == pytest.approx(-6.5, abs=0.05)
     assert wind_chill_c(-10, 20 / 3.6) == pytest.approx(-17.9, abs=0.1)
     assert wind_chill_c(15, 10) is None

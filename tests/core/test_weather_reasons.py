@@ -43,9 +43,12 @@ def _facts(change=None, elements=(POST,), issued=MOMENT, later=None):
         hours.append(replace(hour, **later) if later and number >= 1 else hour)
     here = Location("Here", 54.5, -3.2, 0.0, "UTC")
     return ShotFacts(
-        location=here, elements=elements, approach=Approach(walk_m=1000.0, set_up_min=20.0), forecast=Forecast(issued, tuple(hours)),
+        location=here,
+        elements=elements,
+        approach=Approach(walk_m=1000.0, set_up_min=20.0),
+        forecast=Forecast(issued, tuple(hours)),
         light=LightChoices(date_local=MOMENT.date(), time_utc=MOMENT),
-    )  # fmt: skip
+    )
 
 
 def _said(facts):
@@ -97,7 +100,8 @@ def test_rain_that_ends_and_a_sky_that_clears():
 
 
 def test_full_cloud_costs_two_stops():
-    # Kasten and Czeplak: 1 − 0.75 · 1 = a quarter of the light, two stops; half covered 0.75 · 0.5^3.4 = 0.071, a tenth of a stop.
+    # Kasten and Czeplak: 1 − 0.75 · 1 = a quarter of the light, two stops; half covered 0.75 · 0.5^3.4 = 0.071, a
+    # tenth of a stop.
     clear, half, full = (plan_light(_facts({"low_cloud": share})).ev100 for share in (0.0, 0.5, 1.0))
     assert clear - full == pytest.approx(2.0, abs=0.01)
     assert clear - half == pytest.approx(0.106, abs=0.01)
@@ -126,7 +130,10 @@ BOG = OtherPlace("Hollin Bog", 25.0, 4.0)
 
 
 def test_a_plan_b_without_a_trigger_is_not_judged_to_hold():
-    """Every wish stated is judged, or the summit says that it is not: a place to go to instead that hangs on nothing is half a wish."""
+    """Every wish stated is judged, or the summit says that it is not: a place to go to instead that hangs on nothing
+    is half a wish.
+
+    """
     plain = _facts()
     assert plan_shot(plain).light.verdict.mark == "holds"
     open_ = plan_shot(replace(plain, plan_b=BOG)).light.verdict

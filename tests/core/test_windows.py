@@ -30,7 +30,8 @@ def _by_kind(windows):
 
 
 def test_a_view_to_the_south_has_side_light_at_both_ends_of_a_november_day():
-    # A fact of the trade: rise in the south-east, set in the south-west; looking north-west both... the sun stands 50° off south.
+    # A fact of the trade: rise in the south-east, set in the south-west; looking north-west both... the sun
+    # stands 50° off south.
     kinds = _by_kind(find_windows(_scene(bearing_deg=250.0))[0])
     morning, evening = kinds["low side light"], kinds["low back light"]
     assert morning[0].span.start_utc.hour in (7, 8)
@@ -81,7 +82,8 @@ def test_the_subject_may_be_lit_while_the_viewpoint_lies_in_shade():
 
 
 def test_polar_summer_and_winter():
-    # 68.2° N: no glow in June since the sun does not set; no low sun in December since it does not rise (facts of the trade).
+    # 68.2° N: no glow in June since the sun does not set; no low sun in December since it does not rise (facts of
+    # the trade).
     for day, kind in ((date(2026, 6, 21), "glow"), (date(2026, 12, 21), "low side light")):
         start, end = local_day(day, "Europe/Oslo")
         _, out = find_windows(
@@ -143,9 +145,14 @@ def _span(start, end):
 
 def test_intersecting_spans():
     ours, theirs = [_span(0, 4), _span(6, 8), _span(9, 10)], [_span(1, 2), _span(3, 7), _span(8, 9)]
-    assert [((s.start_utc - START).total_seconds() / 3600, (s.end_utc - START).total_seconds() / 3600) for s in intersect(ours, theirs)] == [
-        (1, 2), (3, 4), (6, 7),
-    ]  # fmt: skip
+    assert [
+        ((s.start_utc - START).total_seconds() / 3600, (s.end_utc - START).total_seconds() / 3600)
+        for s in intersect(ours, theirs)
+    ] == [
+        (1, 2),
+        (3, 4),
+        (6, 7),
+    ]
     assert intersect(ours, []) == []
     assert lasting(ours, 2 * 3600) == ours[:2]
 

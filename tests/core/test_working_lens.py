@@ -13,7 +13,8 @@ from lucid_ridge.core.optics.working_lens import Rig, WorkingLens
 
 
 def test_a_lens_that_shortens():
-    # A "100 mm" that reaches 1:1 at 300 mm works at 75 mm there, D m / (1 + m)^2, with the subject 150 mm away (hand-worked).
+    # A "100 mm" that reaches 1:1 at 300 mm works at 75 mm there, D m / (1 + m)^2, with the subject 150 mm away
+    # (hand-worked).
     close = WorkingLens(100, 1.0, 300).at_magnification(1.0)
     assert (close.focal_mm, close.object_mm, close.image_mm, close.focus_distance_mm) == pytest.approx(
         (75, 150, 150, 300)
@@ -90,11 +91,13 @@ def test_the_pupil_ratio_changes_the_light_not_the_distance():
 
 
 def test_what_lies_too_near_for_any_image():
-    # Bare, nothing within the focal length of 100 mm is imaged. With 5 dioptres it images as 1/(1/100 + 5/1000) = 66.7 mm (powers add).
+    # Bare, nothing within the focal length of 100 mm is imaged. With 5 dioptres it images as 1/(1/100 + 5/1000) =
+    # 66.7 mm (powers add).
     bare, close = WorkingLens(100, 1.0), WorkingLens(100, 1.0, rig=Rig(dioptres=5))
     assert [bare.images(mm) for mm in (66, 68, 100, 101, math.inf)] == [False, False, False, True, True]
     assert [close.images(mm) for mm in (66, 68, 100, 101, math.inf)] == [False, True, True, True, True]
-    # A lens that shortens to 66.7 mm at 2:1 and 300 mm has its subject 100 mm away there, as far as its engraved focal length.
+    # A lens that shortens to 66.7 mm at 2:1 and 300 mm has its subject 100 mm away there, as far as its engraved
+    # focal length.
     assert WorkingLens(100, 2.0, 300).images(100)
 
 

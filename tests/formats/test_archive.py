@@ -66,13 +66,17 @@ def test_what_is_written_is_read_and_readable_without_us():
 @pytest.mark.parametrize(
     ("content", "told"),
     [
-        (b"", "no archive"), (b"PK\x03\x04 and nothing", "no archive"), (packed(notes="x").getvalue(), "lacks manifest.json"),
-        (packed(manifest_json="{").getvalue(), "JSON"), (packed(manifest_json=[1]).getvalue(), "something else"),
-        (packed(manifest_json={"format": "x"}).getvalue(), "does not say so"), (packed(manifest_json=GOOD | {"version": 2}).getvalue(), "version 2"),
+        (b"", "no archive"),
+        (b"PK\x03\x04 and nothing", "no archive"),
+        (packed(notes="x").getvalue(), "lacks manifest.json"),
+        (packed(manifest_json="{").getvalue(), "JSON"),
+        (packed(manifest_json=[1]).getvalue(), "something else"),
+        (packed(manifest_json={"format": "x"}).getvalue(), "does not say so"),
+        (packed(manifest_json=GOOD | {"version": 2}).getvalue(), "version 2"),
         (packed(manifest_json="[" * 100_000).getvalue(), "JSON"),
     ],
     ids=["empty", "no zip", "no manifest", "no JSON", "a list", "another format", "another version", "nested"],
-)  # fmt: skip
+)
 def test_what_is_no_archive_is_refused(content, told):
     with pytest.raises(FormatError, match=told):
         ArchiveReader(io.BytesIO(content))

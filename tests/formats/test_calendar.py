@@ -12,9 +12,16 @@ START = datetime(2026, 12, 3, 15, 22, 7, 400000, tzinfo=UTC)
 
 def test_an_entry_with_its_alarm():
     entry = CalendarEntry(
-        uid="shot-7-2026-12-03", title="Posts at the ebb; low side light", start_utc=START, end_utc=START + timedelta(minutes=31), place="Sallow Estuary, shingle bank",
-        latitude_deg=54.531, longitude_deg=-3.214, notes="Leave home by 13:05,\nset up from 15:02.", leave_utc=START - timedelta(hours=2, minutes=17),
-    )  # fmt: skip
+        uid="shot-7-2026-12-03",
+        title="Posts at the ebb; low side light",
+        start_utc=START,
+        end_utc=START + timedelta(minutes=31),
+        place="Sallow Estuary, shingle bank",
+        latitude_deg=54.531,
+        longitude_deg=-3.214,
+        notes="Leave home by 13:05,\nset up from 15:02.",
+        leave_utc=START - timedelta(hours=2, minutes=17),
+    )
     read = Calendar.from_ical(write_calendar([entry], MADE))
     (event,) = read.walk("VEVENT")
     assert str(event["summary"]) == "Posts at the ebb; low side light"

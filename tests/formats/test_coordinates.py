@@ -37,7 +37,8 @@ def test_degrees(text, latitude, longitude, notation):
 
 
 def test_a_tower_known_in_three_notations():
-    # DMA Technical Manual 8358.2 (from memory): the grids are defined by the same transverse Mercator; the libraries judge each other.
+    # DMA Technical Manual 8358.2 (from memory): the grids are defined by the same transverse Mercator; the
+    # libraries judge each other.
     for latitude, longitude in ((54.531, -3.214), (-45.1, -72.2), (68.2, 13.7), (0.5, 179.5)):
         east, north, zone, band = utm.from_latlon(latitude, longitude)
         by_utm = parse_coordinates(f"{zone}{band} {east:.1f} {north:.1f}")
@@ -62,8 +63,23 @@ def test_a_coarse_square_stands_for_its_middle():
 
 @pytest.mark.parametrize(
     "text",
-    ["", "   ", "somewhere", "54.5", "91, 0", "0, 181", "54°61'N 3°W", "-54 S 3 W", "54N 55N", "30U 86150", "99Z 1 2", "30U VF 8615 423", "54.5.5, 3", "1e400, 2"],
-)  # fmt: skip
+    [
+        "",
+        "   ",
+        "somewhere",
+        "54.5",
+        "91, 0",
+        "0, 181",
+        "54°61'N 3°W",
+        "-54 S 3 W",
+        "54N 55N",
+        "30U 86150",
+        "99Z 1 2",
+        "30U VF 8615 423",
+        "54.5.5, 3",
+        "1e400, 2",
+    ],
+)
 def test_what_is_no_place_is_refused_with_an_example(text):
     with pytest.raises(InputError) as caught:
         parse_coordinates(text)

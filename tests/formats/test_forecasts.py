@@ -19,8 +19,18 @@ def test_a_table_and_json_give_the_same_hours():
     assert hours[0].gust_mps == 0
     document = {
         "issued": "2026-11-24T03:00Z",
-        "hours": [{"time": "2026-11-25T16:00Z", "low_cloud": 0.1, "middle_cloud": 0.2, "high_cloud": 0.6, "wind_mps": 3, "gust_mps": 5, "temperature_c": 4}],
-    }  # fmt: skip
+        "hours": [
+            {
+                "time": "2026-11-25T16:00Z",
+                "low_cloud": 0.1,
+                "middle_cloud": 0.2,
+                "high_cloud": 0.6,
+                "wind_mps": 3,
+                "gust_mps": 5,
+                "temperature_c": 4,
+            }
+        ],
+    }
     read = read_forecast("f.json", json.dumps(document).encode(), NOW)
     assert read.hours[0] == hours[1]
     assert read.issued_utc == datetime(2026, 11, 24, 3, tzinfo=UTC)
@@ -49,7 +59,17 @@ def test_rows_that_do_not_fit_are_named(row, words):
     assert words in caught.value.message
 
 
-@pytest.mark.parametrize(("name", "content"), [("f.json", b"{"), ("f.json", b"{}"), ("f.json", b'{"hours": []}'), ("f.json", b'{"hours": [3]}'), ("f.txt", b"x"), ("f.csv", b"")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("name", "content"),
+    [
+        ("f.json", b"{"),
+        ("f.json", b"{}"),
+        ("f.json", b'{"hours": []}'),
+        ("f.json", b'{"hours": [3]}'),
+        ("f.txt", b"x"),
+        ("f.csv", b""),
+    ],
+)
 def test_what_is_no_forecast_is_refused(name, content):
     with pytest.raises(FormatError):
         read_forecast(name, content, NOW)

@@ -33,10 +33,13 @@ def test_the_demo_is_whole(session):
 @pytest.mark.parametrize(
     ("statement", "told"),
     [
-        ("update viewpoint set skyline = '{\"version\": 99, \"value\": []}' where id = (select min(id) from viewpoint)", "viewpoint"),
-        ("update shot set frame_groups = '{\"version\": 1, \"value\": [{}]}' where id = 1", "cannot be planned"),
+        (
+            'update viewpoint set skyline = \'{"version": 99, "value": []}\' where id = (select min(id) from viewpoint)',
+            "viewpoint",
+        ),
+        ('update shot set frame_groups = \'{"version": 1, "value": [{}]}\' where id = 1', "cannot be planned"),
     ],
-)  # fmt: skip
+)
 def test_what_is_broken_is_named(session, statement, told):
     session.execute(text(statement))
     session.flush()

@@ -1,4 +1,7 @@
-"""Migrations over a notebook that is in use: what was kept in older words says the same in the new ones, there and back."""
+"""Migrations over a notebook that is in use: what was kept in older words says the same in the new ones, there and
+back.
+
+"""
 
 import json
 
@@ -22,19 +25,24 @@ def _fill(engine):
         run = lambda statement, **values: connection.execute(text(statement), values)  # noqa: E731
         run("insert into photographer (id, name, theme) values (1, 'One', 'graphite')")
         run(
-            "insert into body (id, owner_id, name, sensor_width_mm, sensor_height_mm, pixels_wide, pixels_high, base_iso, max_iso, fastest_shutter_s,"
+            "insert into body (id, owner_id, name, sensor_width_mm, sensor_height_mm, pixels_wide, "
+            "pixels_high, base_iso, max_iso, fastest_shutter_s,"
             " slowest_shutter_s, has_bulb, held_stops, bracket_frames, bracket_step_ev, write_s, dark_frame)"
             " values (1, 1, 'Body', 36, 24, 6000, 4000, 100, 6400, 0.001, 30, true, 10.5, 3, 2, 0.5, false)"
         )
         run(
-            "insert into shot (id, owner_id, name, intent, orientation, pitch_deg, far_infinite, coc_criterion, print_width_mm, viewing_distance_mm,"
-            " focus_school, depth_method, overlap, metered_through_lens, highlight_margin_ev, compensation_ev, follow_fading, bracket,"
-            " bracket_step_ev, timer_s, settle_s) values (1, 1, 'Shot', '', 'upright', 3, false, 'handbook', 600, 600, 'balanced', 'auto', 0.2,"
+            "insert into shot (id, owner_id, name, intent, orientation, pitch_deg, far_infinite, "
+            "coc_criterion, print_width_mm, viewing_distance_mm,"
+            " focus_school, depth_method, overlap, metered_through_lens, highlight_margin_ev, "
+            "compensation_ev, follow_fading, bracket,"
+            " bracket_step_ev, timer_s, settle_s) values (1, 1, 'Shot', '', 'upright', 3, false, 'handbook', "
+            "600, 600, 'balanced', 'auto', 0.2,"
             " true, 0, 0, false, 'none', 2, 2, 5)"
         )
         choices = json.dumps({"orientation": "upright", "focal_mm": 24.0})
         run(
-            "insert into framing (shot_id, name, made_at_utc, choices) values (1, 'Kept', now(), cast(:choices as jsonb))",
+            "insert into framing (shot_id, name, made_at_utc, choices) values (1, 'Kept', now(), "
+            "cast(:choices as jsonb))",
             choices=choices,
         )
         changes = json.dumps(CHANGES)

@@ -1,4 +1,8 @@
-"""A server that is killed at random moments loses no event that it has acknowledged. More rounds: LUCID_RIDGE_KILL_ROUNDS=100."""
+"""A server that is killed at random moments loses no event that it has acknowledged.
+
+More rounds: LUCID_RIDGE_KILL_ROUNDS=100.
+
+"""
 
 from __future__ import annotations
 
@@ -123,7 +127,8 @@ def test_no_acknowledged_event_is_lost(empty_database):
         frames = connection.scalar(text("select count(*) from log_frame"))
     engine.dispose()
     assert len(device.events) > ROUNDS
-    # Each once, and none of those acknowledged is lacking; in the end all have arrived, and the log has a frame for each.
+    # Each once, and none of those acknowledged is lacking; in the end all have arrived, and the log has a frame
+    # for each.
     assert len(stored) == len(set(stored))
     assert device.kept <= set(stored)
     assert {item["id"] for item in device.events} == set(stored)

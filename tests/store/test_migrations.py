@@ -67,7 +67,9 @@ def test_constraints_in_the_database_match_the_models(empty_database):
         "update shot set crop_aspect = '7:3'",
         "update shot set crop_x = 1.5",
         "update framing set name = ' '",
-        "insert into backdrop (shot_id, name, pixels_wide, pixels_high, focal_mm, focal_source, sensor_width_mm, sensor_height_mm, bearing_deg, pitch_deg, opacity, kept_at_utc, content) values (1, 'x', 1, 1, 0, '', 36, 24, 0, 0, 0.5, now(), '')",
+        "insert into backdrop (shot_id, name, pixels_wide, pixels_high, focal_mm, focal_source, "
+        "sensor_width_mm, sensor_height_mm, bearing_deg, pitch_deg, opacity, kept_at_utc, content) values (1, "
+        "'x', 1, 1, 0, '', 36, 24, 0, 0, 0.5, now(), '')",
         "insert into shot_filter (shot_id, filter_id, on_lens, on_when_metered) values (1, 999999, true, false)",
     ],
 )
@@ -78,11 +80,34 @@ def test_the_database_itself_refuses(demo_engine, statement):
 
 def test_every_top_level_table_has_an_owner():
     owned = {
-        "photographer", "viewpoint", "element", "shot_sharp_element", "shot_filter", "shot_accessory", "field_card", "hazard", "opening", "scouting", "scouting_photo", "season_note", "walk_track",
-        "meter_reading", "location_grid", "kept_forecast", "framing", "backdrop", "notebook", "shot_summary", "outing_stop", "log_digest",
+        "photographer",
+        "viewpoint",
+        "element",
+        "shot_sharp_element",
+        "shot_filter",
+        "shot_accessory",
+        "field_card",
+        "hazard",
+        "opening",
+        "scouting",
+        "scouting_photo",
+        "season_note",
+        "walk_track",
+        "meter_reading",
+        "location_grid",
+        "kept_forecast",
+        "framing",
+        "backdrop",
+        "notebook",
+        "shot_summary",
+        "outing_stop",
+        "log_digest",
         # Of an account, which has one; links and the record of tries may be of nobody yet.
-        "sign_in", "pass", "sign_in_event", "share_card",
-    }  # fmt: skip
+        "sign_in",
+        "pass",
+        "sign_in_event",
+        "share_card",
+    }
     for name, table in Base.metadata.tables.items():
         assert name in owned or "owner_id" in table.c, name
 

@@ -1,4 +1,7 @@
-"""Nested values in JSON columns: checked when written, wrapped with the version of their schema, older rows brought along."""
+"""Nested values in JSON columns: checked when written, wrapped with the version of their schema, older rows brought
+along.
+
+"""
 
 import pytest
 from alembic import command
@@ -63,12 +66,16 @@ def test_older_values_are_brought_along_and_back(empty_database):
         connection.execute(text("insert into photographer (id, name, theme) values (1, 'One', 'graphite')"))
         connection.execute(
             text(
-                "insert into location (id, owner_id, name, latitude_deg, longitude_deg, elevation_m, zone, notes) values (1, 1, 'Here', 54, -3, 0, 'UTC', '')"
+                "insert into location (id, owner_id, name, latitude_deg, longitude_deg, elevation_m, zone, "
+                "notes) values (1, 1, 'Here', 54, -3, 0, 'UTC', '')"
             )
         )
         connection.execute(
-            text("insert into viewpoint (id, location_id, name, notes, skyline) values (1, 1, 'Mark', '', '[[0, 1.5], [90, 2]]'), (2, 1, 'Two', '', null)")
-        )  # fmt: skip
+            text(
+                "insert into viewpoint (id, location_id, name, notes, skyline) values (1, 1, 'Mark', '', "
+                "'[[0, 1.5], [90, 2]]'), (2, 1, 'Two', '', null)"
+            )
+        )
     migrate(empty_database)
     with make_sessions(engine)() as session:
         assert [point.skyline for point in session.query(Viewpoint).order_by(Viewpoint.id)] == [

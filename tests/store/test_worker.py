@@ -108,8 +108,12 @@ def test_work_is_done_and_says_what_came_of_it(sessions, worker):
 
 @pytest.mark.parametrize(
     ("kind", "message"),
-    [("refused", "That grid ends at 54.0° N."), ("broken", "It failed on our side; nothing was changed."), ("unheard", "This version does not know that kind of work.")],
-)  # fmt: skip
+    [
+        ("refused", "That grid ends at 54.0° N."),
+        ("broken", "It failed on our side; nothing was changed."),
+        ("unheard", "This version does not know that kind of work."),
+    ],
+)
 def test_work_that_fails_says_so(sessions, worker, kind, message):
     worker.start()
     assert _until(sessions, _ask(sessions, kind), JobState.FAILED).message == message
@@ -151,7 +155,10 @@ def test_what_nobody_has_begun_is_stopped_at_once(sessions):
 
 
 def test_the_work_of_a_process_that_died_is_begun_again(sessions, worker):
-    """The lock goes with its connection; a job that is marked as running, and held by nobody, is the oldest there is to do."""
+    """The lock goes with its connection; a job that is marked as running, and held by nobody, is the oldest there is
+    to do.
+
+    """
     job_id = _ask(sessions, "sum", one=5, other=5)
     with sessions() as session, session.begin():
         session.get_one(Job, job_id).state = JobState.RUNNING

@@ -35,7 +35,10 @@ def cluster(open_folder):
 
 @pytest.fixture(scope="session")
 def open_folder():
-    """A folder that another user may pass through when we are root: pytest closes its own whenever it is started a second time."""
+    """A folder that another user may pass through when we are root: pytest closes its own whenever it is started a
+    second time.
+
+    """
     with tempfile.TemporaryDirectory(prefix="lucid-ridge-servers-") as folder:
         Path(folder).chmod(0o755)
         yield Path(folder)

@@ -72,7 +72,8 @@ def book(made_cluster, tmp_path):
     cluster.create_database("book")
     cluster.sql_in(
         "book",
-        "create table notebook (token text); insert into notebook values ('first'); create table note (words text); insert into note values ('kept')",
+        "create table notebook (token text); insert into notebook values ('first'); create table note (words "
+        "text); insert into note values ('kept')",
     )
     return cluster, tmp_path / "backups"
 
@@ -141,9 +142,12 @@ def test_a_notebook_of_a_newer_application_is_refused_with_words(book, monkeypat
         notebook.keep_safe(cluster, False)
     assert made == []
     for state, due, asked, why in (
-        ("behind 0001", False, False, ["before-upgrade"]), ("behind 0001", True, True, ["before-upgrade"]), ("current 0022", False, False, []),
-        ("current 0022", True, False, ["daily"]), ("current 0022", False, True, ["asked-for"]),
-    ):  # fmt: skip
+        ("behind 0001", False, False, ["before-upgrade"]),
+        ("behind 0001", True, True, ["before-upgrade"]),
+        ("current 0022", False, False, []),
+        ("current 0022", True, False, ["daily"]),
+        ("current 0022", False, True, ["asked-for"]),
+    ):
         made.clear()
         monkeypatch.setattr(notebook, "schema", lambda *_, state=state: state)
         monkeypatch.setattr(backups, "is_due", lambda _, due=due: due)

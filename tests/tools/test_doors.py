@@ -1,4 +1,8 @@
-"""Who is let in: the key of a folder, and what serving beyond this machine asks for. The certificate is made by openssl, as one of one's own is."""
+"""Who is let in: the key of a folder, and what serving beyond this machine asks for.
+
+The certificate is made by openssl, as one of one's own is.
+
+"""
 
 import argparse
 import contextlib
@@ -35,9 +39,27 @@ SAID = {
 def certificate(tmp_path):
     made = tmp_path / "c.pem", tmp_path / "k.pem"
     subprocess.run(
-        ["openssl", "req", "-x509", "-newkey", "rsa:2048", "-nodes", "-days", "2", "-subj", "/CN=localhost", "-addext", "subjectAltName=DNS:localhost", "-out", made[0], "-keyout", made[1]],
-        check=True, capture_output=True,
-    )  # fmt: skip
+        [
+            "openssl",
+            "req",
+            "-x509",
+            "-newkey",
+            "rsa:2048",
+            "-nodes",
+            "-days",
+            "2",
+            "-subj",
+            "/CN=localhost",
+            "-addext",
+            "subjectAltName=DNS:localhost",
+            "-out",
+            made[0],
+            "-keyout",
+            made[1],
+        ],
+        check=True,
+        capture_output=True,
+    )
     return made
 
 
@@ -142,8 +164,10 @@ def test_served_with_certificate_and_accounts_from_nothing(made_cluster, certifi
     try:
         assert connects("127.0.0.1", port, server)
         opener = urllib.request.build_opener(
-            urllib.request.ProxyHandler({}), urllib.request.HTTPSHandler(context=ssl.create_default_context(cafile=certificate[0])), urllib.request.HTTPCookieProcessor()
-        )  # fmt: skip
+            urllib.request.ProxyHandler({}),
+            urllib.request.HTTPSHandler(context=ssl.create_default_context(cafile=certificate[0])),
+            urllib.request.HTTPCookieProcessor(),
+        )
 
         def ask(path, body=None):
             request = urllib.request.Request(
@@ -215,9 +239,14 @@ def _behind_a_proxy(cluster, application, command):
 
         def ask(path, body=None):
             said = {
-                "Content-Type": "application/json", "Origin": "https://notebook.example", "Host": "notebook.example", "X-Forwarded-Proto": "https",
-                "X-Forwarded-For": "203.0.113.7", "X-Forwarded-Host": "notebook.example", "Cookie": cookie,
-            }  # fmt: skip
+                "Content-Type": "application/json",
+                "Origin": "https://notebook.example",
+                "Host": "notebook.example",
+                "X-Forwarded-Proto": "https",
+                "X-Forwarded-For": "203.0.113.7",
+                "X-Forwarded-Host": "notebook.example",
+                "Cookie": cookie,
+            }
             connection = http.client.HTTPConnection("127.0.0.1", port, timeout=30)
             connection.request("POST" if body else "GET", f"/api{path}", json.dumps(body) if body else None, said)
             answer = connection.getresponse()

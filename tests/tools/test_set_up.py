@@ -118,7 +118,8 @@ def test_a_server_ends_with_the_command_that_started_it():
     # The command is killed; what it started is told to end, so that no server is left without its database.
     script = (
         "import subprocess, sys, time, users\n"
-        "child = subprocess.Popen([sys.executable, '-c', 'import time; time.sleep(60)'], preexec_fn=users.end_with_parent)\n"
+        "child = subprocess.Popen([sys.executable, '-c', 'import time; time.sleep(60)'], "
+        "preexec_fn=users.end_with_parent)\n"
         "print(child.pid, flush=True)\n"
         "time.sleep(60)\n"
     )

@@ -30,9 +30,19 @@ def _element(
     moving: MovingKind | None = None,
 ) -> Element:
     return Element(
-        course=[list(leg) for leg in course], name=name, shape=shape, bearing_deg=bearing, distance_m=distance, width_m=width, height_m=height, base_m=base, speed_mps=speed, bed_m=bed,
-        material=made_of, moving=moving,
-    )  # fmt: skip
+        course=[list(leg) for leg in course],
+        name=name,
+        shape=shape,
+        bearing_deg=bearing,
+        distance_m=distance,
+        width_m=width,
+        height_m=height,
+        base_m=base,
+        speed_mps=speed,
+        bed_m=bed,
+        material=made_of,
+        moving=moving,
+    )
 
 
 def _location(
@@ -47,31 +57,69 @@ def _location(
     elements: list[Element],
 ) -> Location:
     return Location(
-        owner_id=owner_id, name=name, latitude_deg=latitude, longitude_deg=longitude, elevation_m=elevation, zone=zone, notes=notes,
+        owner_id=owner_id,
+        name=name,
+        latitude_deg=latitude,
+        longitude_deg=longitude,
+        elevation_m=elevation,
+        zone=zone,
+        notes=notes,
         viewpoints=[Viewpoint(name=viewpoint, elements=elements)],
-    )  # fmt: skip
+    )
 
 
 def demo_locations(owner_id: int) -> dict[str, Location]:
     """Return new locations by a short key."""
     return {
         "estuary": _location(
-            owner_id=owner_id, name="Sallow Estuary", latitude=54.531, longitude=-3.214, elevation=4, zone=LONDON,
+            owner_id=owner_id,
+            name="Sallow Estuary",
+            latitude=54.531,
+            longitude=-3.214,
+            elevation=4,
+            zone=LONDON,
             notes="A row of old mooring posts on the ebb. Soft mud west of the posts: keep to the shingle bank.",
             viewpoint="Shingle bank, west of the posts",
             elements=[
                 _element("Weed stone", "boulder", 233, 0.30, 0.22, 0.14, made_of=Material.DARK_ROCK),
-                _element(name="Ebb channel", shape="water", bearing=233, distance=2.2, width=26, height=60, base=-0.3, speed=0.35, moving=MovingKind.STREAM),
+                _element(
+                    name="Ebb channel",
+                    shape="water",
+                    bearing=233,
+                    distance=2.2,
+                    width=26,
+                    height=60,
+                    base=-0.3,
+                    speed=0.35,
+                    moving=MovingKind.STREAM,
+                ),
                 _element("Mooring posts", "posts", 235, 7.0, 4.6, 1.7, -0.3, bed=1.5),
                 _element("Far shore", "ridge", 226, 2400, 2600, 140),
                 _element("Seamark", "tower", 242, 900, 7, 24, 2.0),
             ],
         ),
         "weir": _location(
-            owner_id=owner_id, name="Tern Weir", latitude=54.548, longitude=-3.118, elevation=92, zone=LONDON, notes="Peat-brown water over a low sill. The left bank is undercut.",
+            owner_id=owner_id,
+            name="Tern Weir",
+            latitude=54.548,
+            longitude=-3.118,
+            elevation=92,
+            zone=LONDON,
+            notes="Peat-brown water over a low sill. The left bank is undercut.",
             viewpoint="Gravel spit below the sill",
             elements=[
-                _element(name="Falling water", shape="water", bearing=20, distance=4.0, width=7, height=3, base=-0.1, speed=1.2, made_of=Material.PEAT_WATER, moving=MovingKind.FALLS),
+                _element(
+                    name="Falling water",
+                    shape="water",
+                    bearing=20,
+                    distance=4.0,
+                    width=7,
+                    height=3,
+                    base=-0.1,
+                    speed=1.2,
+                    made_of=Material.PEAT_WATER,
+                    moving=MovingKind.FALLS,
+                ),
                 _element("Sill stones", "boulder", 8, 5.2, 2.6, 0.7),
                 _element("Leaning alder", "tree", 33, 11, 5, 7, made_of=Material.LEAVES),
                 _element("Footpath", "path", 312, 2.4, 0.9, 1, course=((336, 5.5), (4, 8.6), (24, 10.4))),
@@ -79,18 +127,41 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
             ],
         ),
         "tarn": _location(
-            owner_id=owner_id, name="Blackwater Tarn", latitude=54.562, longitude=-3.072, elevation=338, zone=LONDON, notes="The split boulder lies on the north shore; Corran Fell stands across the water.",
+            owner_id=owner_id,
+            name="Blackwater Tarn",
+            latitude=54.562,
+            longitude=-3.072,
+            elevation=338,
+            zone=LONDON,
+            notes="The split boulder lies on the north shore; Corran Fell stands across the water.",
             viewpoint="North shore by the split boulder",
             elements=[
                 _element("Split boulder", "boulder", 125, 0.9, 0.66, 0.5),
-                _element(name="Blackwater", shape="water", bearing=135, distance=3.5, width=90, height=240, base=-0.4, speed=0.02, made_of=Material.PEAT_WATER, moving=MovingKind.RIPPLES),
+                _element(
+                    name="Blackwater",
+                    shape="water",
+                    bearing=135,
+                    distance=3.5,
+                    width=90,
+                    height=240,
+                    base=-0.4,
+                    speed=0.02,
+                    made_of=Material.PEAT_WATER,
+                    moving=MovingKind.RIPPLES,
+                ),
                 _element("Lone larch", "tree", 148, 34, 5, 9),
                 _element("Corran Fell", "skyline", 134, 2600, 5200, 430),
                 _element("Shore path", "path", 96, 1.3, 0.7, 1, course=((103, 6), (124, 20), (141, 30))),
             ],
         ),
         "bog": _location(
-            owner_id=owner_id, name="Hollin Bog", latitude=54.541, longitude=-3.141, elevation=205, zone=LONDON, notes="Sundews on the wet lawn after rain. Kneel on a mat; no step off the boards.",
+            owner_id=owner_id,
+            name="Hollin Bog",
+            latitude=54.541,
+            longitude=-3.141,
+            elevation=205,
+            zone=LONDON,
+            notes="Sundews on the wet lawn after rain. Kneel on a mat; no step off the boards.",
             viewpoint="Boardwalk, third bay",
             elements=[
                 _element("Sundew rosette", "flower", 300, 0.16, 0.009, 0.007, 0.1115),
@@ -99,7 +170,13 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
             ],
         ),
         "fold": _location(
-            owner_id=owner_id, name="High Sheepfold", latitude=54.556, longitude=-3.098, elevation=297, zone=LONDON, notes="Crustose lichen on the north wall.",
+            owner_id=owner_id,
+            name="High Sheepfold",
+            latitude=54.556,
+            longitude=-3.098,
+            elevation=297,
+            zone=LONDON,
+            notes="Crustose lichen on the north wall.",
             viewpoint="North wall, at knee height",
             elements=[
                 _element("Lichen map", "block", 182, 0.14, 0.016, 0.011, 0.445),
@@ -107,7 +184,13 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
             ],
         ),
         "larch": _location(
-            owner_id=owner_id, name="Larch Edge", latitude=54.571, longitude=-3.052, elevation=512, zone=LONDON, notes="Ridges one behind another to the west. The edge is loose: tripod well back.",
+            owner_id=owner_id,
+            name="Larch Edge",
+            latitude=54.571,
+            longitude=-3.052,
+            elevation=512,
+            zone=LONDON,
+            notes="Ridges one behind another to the west. The edge is loose: tripod well back.",
             viewpoint="Cairn above the edge",
             elements=[
                 _element("Larch spur", "ridge", 284, 1400, 420, 90, -120),
@@ -118,16 +201,38 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
             ],
         ),
         "isfold": _location(
-            owner_id=owner_id, name="Isfold", latitude=68.2, longitude=13.7, elevation=12, zone=OSLO, notes="Summer nights without sunset, winter days without sunrise.",
+            owner_id=owner_id,
+            name="Isfold",
+            latitude=68.2,
+            longitude=13.7,
+            elevation=12,
+            zone=OSLO,
+            notes="Summer nights without sunset, winter days without sunrise.",
             viewpoint="Boathouse jetty",
             elements=[
                 _element("Jetty boulders", "boulder", 352, 4.5, 2.2, 0.7, -0.3, made_of=Material.DARK_ROCK),
-                _element(name="Sound", shape="water", bearing=350, distance=6, width=160, height=900, base=-1.5, speed=0.15, moving=MovingKind.RIPPLES),
+                _element(
+                    name="Sound",
+                    shape="water",
+                    bearing=350,
+                    distance=6,
+                    width=160,
+                    height=900,
+                    base=-1.5,
+                    speed=0.15,
+                    moving=MovingKind.RIPPLES,
+                ),
                 _element("Isfold stacks", "ridge", 326, 5200, 2500, 780, made_of=Material.DARK_ROCK),
             ],
         ),
         "quelen": _location(
-            owner_id=owner_id, name="Mirador Quelén", latitude=-45.1, longitude=-72.2, elevation=640, zone=SANTIAGO, notes="The sun stands in the north here.",
+            owner_id=owner_id,
+            name="Mirador Quelén",
+            latitude=-45.1,
+            longitude=-72.2,
+            elevation=640,
+            zone=SANTIAGO,
+            notes="The sun stands in the north here.",
             viewpoint="Steppe above the lake",
             elements=[
                 _element("Coirón tuft", "boulder", 262, 0.9, 0.5, 0.35, made_of=Material.GRASS),
@@ -136,7 +241,7 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
                 _element("Guanaco trail", "path", 240, 1.2, 0.6, 1, course=((247, 8), (255, 40))),
             ],
         ),
-    }  # fmt: skip
+    }
 
 
 def add_surroundings(places: dict[str, Location], day: date) -> None:
@@ -145,10 +250,15 @@ def add_surroundings(places: dict[str, Location], day: date) -> None:
         places[key] for key in ("estuary", "weir", "tarn", "bog", "larch", "isfold", "quelen")
     )
     _say(
-        estuary, access_notes="Right of way along the sea bank; the gate at the lane is locked from dusk.", access_checked_on=day - timedelta(days=12),
-        access_source="notice at the lane", drive_min=35.0, walk_terrain="sand", tide_place="Sallow Bar",
+        estuary,
+        access_notes="Right of way along the sea bank; the gate at the lane is locked from dusk.",
+        access_checked_on=day - timedelta(days=12),
+        access_source="notice at the lane",
+        drive_min=35.0,
+        walk_terrain="sand",
+        tide_place="Sallow Bar",
         plan_b="High Sheepfold: sheltered, and lichen wants no tide.",
-    )  # fmt: skip
+    )
     estuary.hazards = [
         Hazard(kind="tide", cut_off_m=3.5, note="The shingle bank is an island then."),
         Hazard(kind="bog", note="Soft mud west of the posts."),
@@ -156,8 +266,13 @@ def add_surroundings(places: dict[str, Location], day: date) -> None:
     ]
     estuary.openings = [Opening(kind="open", note="The gate at the lane.", from_clock=time(6, 30), to_clock=time(20))]
     estuary.viewpoints[0].scoutings = [
-        Scouting(visited_on=day - timedelta(days=19), note="Firm to the third post, soft beyond.", bring="waders, a mat for the bag", angles=[["Seamark", 242.0, 0.4]])
-    ]  # fmt: skip
+        Scouting(
+            visited_on=day - timedelta(days=19),
+            note="Firm to the third post, soft beyond.",
+            bring="waders, a mat for the bag",
+            angles=[["Seamark", 242.0, 0.4]],
+        )
+    ]
     _track(
         estuary,
         "From the lane by the sea bank",
@@ -169,7 +284,15 @@ def add_surroundings(places: dict[str, Location], day: date) -> None:
     estuary.viewpoints.append(
         _beside(estuary, "Sea bank, above the posts", 62, 140, 7.0, "Safe at every tide; a longer lens needed.")
     )
-    _say(weir, access_notes="Riverside path, open all year.", access_checked_on=day - timedelta(days=430), access_source="parish map", drive_min=25.0, walk_m=650.0, walk_ascent_m=10.0)  # fmt: skip
+    _say(
+        weir,
+        access_notes="Riverside path, open all year.",
+        access_checked_on=day - timedelta(days=430),
+        access_source="parish map",
+        drive_min=25.0,
+        walk_m=650.0,
+        walk_ascent_m=10.0,
+    )
     weir.hazards = [
         Hazard(kind="river", note="The spit floods after a day of rain."),
         Hazard(kind="slippery rock", note="Weed on the sill stones."),
@@ -222,7 +345,16 @@ def add_surroundings(places: dict[str, Location], day: date) -> None:
         ((128, 380), (99, 460), (118, 420), (102, 210)),
         (268, 291, 322, 345, 339),
     )
-    _say(bog, access_notes="Reserve: stay on the boards, no uprooting.", access_checked_on=day - timedelta(days=90), access_source="warden", drive_min=20.0, walk_m=300.0, walk_ascent_m=5.0, walk_terrain="bog")  # fmt: skip
+    _say(
+        bog,
+        access_notes="Reserve: stay on the boards, no uprooting.",
+        access_checked_on=day - timedelta(days=90),
+        access_source="warden",
+        drive_min=20.0,
+        walk_m=300.0,
+        walk_ascent_m=5.0,
+        walk_terrain="bog",
+    )
     bog.hazards = [Hazard(kind="bog", note="No step off the boards.")]
     bog.viewpoints.append(
         Viewpoint(
@@ -284,8 +416,13 @@ def _track(
     walk = walk_along([(step[0], step[1], step[2]) for step in steps])
     place.tracks = [
         WalkTrack(
-            name=name, points=[[round(step[0], 6), round(step[1], 6), round(step[2], 1)] for step in steps], length_m=walk.length_m,
-            ascent_m=walk.ascent_m, descent_m=walk.descent_m, naismith_h=walk.naismith_h, tobler_h=walk.tobler_h,
+            name=name,
+            points=[[round(step[0], 6), round(step[1], 6), round(step[2], 1)] for step in steps],
+            length_m=walk.length_m,
+            ascent_m=walk.ascent_m,
+            descent_m=walk.descent_m,
+            naismith_h=walk.naismith_h,
+            tobler_h=walk.tobler_h,
         )
-    ]  # fmt: skip
+    ]
     place.walk_m, place.walk_ascent_m = walk.length_m, walk.ascent_m

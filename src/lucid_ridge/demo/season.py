@@ -1,4 +1,9 @@
-"""A simulated season: shots planned, taken by a simulated camera with errors planted, read back and sorted, so that the log has something to teach. Everything in it is invented."""
+"""A simulated season: shots planned, taken by a simulated camera with errors planted, read back and sorted, so that
+the log has something to teach.
+
+Everything in it is invented.
+
+"""
 
 from __future__ import annotations
 
@@ -49,9 +54,14 @@ _READABLE = (0.01, 0.6)
 
 @dataclass(frozen=True)
 class Planted:
-    """What is wrong in this season's world. filter_stops: what filters really take, by id; place_stops: by how much places are brighter than predicted, by id; taste_stops: how much
-    longer streaks please than usual; hold_stops: how much longer a hand holds still than half the time at the rule; clock_s: of the camera, ahead. water_factor: how many
-    times as fast as written all water is; walk_factor, set_up_factor, change_factor: how many times as long as planned walking in, setting up and changing a filter take.
+    """What is wrong in this season's world.
+
+    filter_stops: what filters really take, by id; place_stops: by how much places are brighter than predicted, by id;
+    taste_stops: how much longer streaks please than usual; hold_stops: how much longer a hand holds still than half
+    the time at the rule; clock_s: of the camera, ahead. water_factor: how many times as fast as written all water is;
+    walk_factor, set_up_factor, change_factor: how many times as long as planned walking in, setting up and changing a
+    filter take.
+
     """
 
     filter_stops: Mapping[int, float] = field(default_factory=dict)
@@ -67,7 +77,11 @@ class Planted:
 
 @dataclass(frozen=True)
 class TimeOut:
-    """One time out of a season: which shot, on which day before the first, with what. by_hand: shutter times tried by hand; shutters_s: tried on moving water."""
+    """One time out of a season: which shot, on which day before the first, with what.
+
+    by_hand: shutter times tried by hand; shutters_s: tried on moving water.
+
+    """
 
     shot: Shot
     days_before: int
@@ -81,7 +95,10 @@ class TimeOut:
 
 @dataclass(frozen=True)
 class Lived:
-    """What really happened in a time out: the entry's id, and of each file by its name which planned frame it is, None of an extra."""
+    """What really happened in a time out: the entry's id, and of each file by its name which planned frame it is, None
+    of an extra.
+
+    """
 
     entry_id: int
     files: dict[str, str | None]
@@ -114,7 +131,11 @@ def live(
     seed: int,
     points: int = 240,
 ) -> list[Lived]:
-    """Live through times out in order: plan, take, tick, read back, sort and rate each. points: of the longer side of the files."""
+    """Live through times out in order: plan, take, tick, read back, sort and rate each.
+
+    points: of the longer side of the files.
+
+    """
     return [
         _live_one(session, owner_id, out, planted, today, (seed, number), points) for number, out in enumerate(outs)
     ]
@@ -186,9 +207,20 @@ def _as_planned(
     sun = sun_events(facts.location.latitude_deg, facts.location.longitude_deg, facts.location.elevation_m, start, end)
     moment = next(event.time_utc for event in sun if event.kind == out.event) + timedelta(minutes=out.minutes)
     facts = facts.choosing(
-        date_local=day, time_utc=moment.replace(microsecond=0), window_end_utc=None, water_low_m=None, water_high_m=None, follow_fading=False,
-        metered_f_number=None, metered_shutter_s=None, metered_iso=None, wanted_shutter_s=None, highlight_ev=None, shadow_ev=None, frame_order=FrameOrder.PINNED,
-    )  # fmt: skip
+        date_local=day,
+        time_utc=moment.replace(microsecond=0),
+        window_end_utc=None,
+        water_low_m=None,
+        water_high_m=None,
+        follow_fading=False,
+        metered_f_number=None,
+        metered_shutter_s=None,
+        metered_iso=None,
+        wanted_shutter_s=None,
+        highlight_ev=None,
+        shadow_ev=None,
+        frame_order=FrameOrder.PINNED,
+    )
     facts = replace(
         facts,
         readings=(),
@@ -216,7 +248,10 @@ def _read(facts: ShotFacts, scene_ev100: float) -> ShotFacts:
 
 
 def _with_frames(facts: ShotFacts, out: TimeOut) -> ShotFacts:
-    """Return the facts with the groups of frames of a time out: a test without filters first where there are any, then what is tried."""
+    """Return the facts with the groups of frames of a time out: a test without filters first where there are any, then
+    what is tried.
+
+    """
     groups = []
     if any(item.on_lens and item.kind != FilterKind.GRADUATED for item in facts.filters):
         groups.append(FrameGroup(Role.TEST, exposure=GroupExposure.CARRYING, filters=GroupFilters.BARE))
@@ -231,7 +266,10 @@ def _with_frames(facts: ShotFacts, out: TimeOut) -> ShotFacts:
 
 
 def _as_it_was(facts: ShotFacts, out: TimeOut, planted: Planted, rng: np.random.Generator) -> ShotFacts:
-    """Return the facts with the light as it really was: what was read but for the meter's error, or what was predicted but for the place's and the day's."""
+    """Return the facts with the light as it really was: what was read but for the meter's error, or what was predicted
+    but for the place's and the day's.
+
+    """
     metered = metered_ev100(facts)
     light = metered if metered is not None else plan_light(facts).ev100
     assert light is not None
@@ -313,17 +351,31 @@ def _entry(
     viewpoint = out.shot.viewpoint
     assert viewpoint is not None and facts.light.time_utc is not None
     row = LogEntry(
-        owner_id=owner_id, run_id=run_id, shot_id=out.shot.id, location_id=viewpoint.location_id, name=out.shot.name, place=viewpoint.location.name,
-        zone=viewpoint.location.zone, taken_at_utc=facts.light.time_utc, planned=record, subject=record["subject"], lens=record["lens"], light_kind=record["light_kind"],
-        look=record["look"], water_m=record["water_m"],
-    )  # fmt: skip
+        owner_id=owner_id,
+        run_id=run_id,
+        shot_id=out.shot.id,
+        location_id=viewpoint.location_id,
+        name=out.shot.name,
+        place=viewpoint.location.name,
+        zone=viewpoint.location.zone,
+        taken_at_utc=facts.light.time_utc,
+        planned=record,
+        subject=record["subject"],
+        lens=record["lens"],
+        light_kind=record["light_kind"],
+        look=record["look"],
+        water_m=record["water_m"],
+    )
     session.add(row)
     session.flush()
     return row
 
 
 def _rate(session: Session, row: LogEntry, planted: Planted, promise: float | None, rng: np.random.Generator) -> None:
-    """Measure streaks as a hand does, rate what moves by the taste that is planted, keep what is sharp, and say how it was."""
+    """Measure streaks as a hand does, rate what moves by the taste that is planted, keep what is sharp, and say how it
+    was.
+
+    """
     session.expire(row, ["frames"])
     wanted = (row.planned or {}).get("wanted_look", "")
     band = next((look for look in LOOKS if look.name == wanted), None)

@@ -16,14 +16,29 @@ STEP_DEG = 1 / 1200
 _ORIGIN = (54.55, -3.10)
 # Heights [m] at places of the demo, so that viewpoints stand on the land.
 _KNOWN = (
-    (54.531, -3.214, 4.0), (54.548, -3.118, 92.0), (54.562, -3.072, 338.0), (54.541, -3.141, 205.0), (54.556, -3.098, 297.0),
-    (54.571, -3.052, 512.0), (54.52, -3.33, 0.0), (54.49, -3.27, 0.0), (54.56, -3.30, 30.0), (54.60, -3.25, 160.0), (54.64, -3.10, 240.0),
-    (54.47, -3.10, 130.0), (54.48, -2.93, 260.0), (54.63, -2.93, 330.0), (54.5185, -3.236, 0.0),
-)  # fmt: skip
+    (54.531, -3.214, 4.0),
+    (54.548, -3.118, 92.0),
+    (54.562, -3.072, 338.0),
+    (54.541, -3.141, 205.0),
+    (54.556, -3.098, 297.0),
+    (54.571, -3.052, 512.0),
+    (54.52, -3.33, 0.0),
+    (54.49, -3.27, 0.0),
+    (54.56, -3.30, 30.0),
+    (54.60, -3.25, 160.0),
+    (54.64, -3.10, 240.0),
+    (54.47, -3.10, 130.0),
+    (54.48, -2.93, 260.0),
+    (54.63, -2.93, 330.0),
+    (54.5185, -3.236, 0.0),
+)
 
 
 def corran_grid() -> ElevationGrid:
-    """Return the grid: the known heights joined smoothly, ridges and Corran Fell set upon them, roughness that grows with height."""
+    """Return the grid: the known heights joined smoothly, ridges and Corran Fell set upon them, roughness that grows
+    with height.
+
+    """
     rows = round((NORTH_DEG - SOUTH_DEG) / STEP_DEG) + 1
     columns = round((EAST_DEG - WEST_DEG) / STEP_DEG) + 1
     latitudes, longitudes = NORTH_DEG - STEP_DEG * np.arange(rows), WEST_DEG + STEP_DEG * np.arange(columns)
@@ -47,13 +62,20 @@ def _base(x: np.ndarray, y: np.ndarray) -> np.ndarray:
 
 
 def _fells(x: np.ndarray, y: np.ndarray) -> np.ndarray:
-    # Corran Fell stands across the tarn, its outliers as the notebook's elements name them: bearing, distance, height, half widths.
+    # Corran Fell stands across the tarn, its outliers as the notebook's elements name them: bearing, distance,
+    # height, half widths.
     tarn, edge = (54.562, -3.072), (54.571, -3.052)
     result = np.zeros_like(x)
     for origin, bearing, distance, height, along, across in (
-        (tarn, 134, 2600, 400, 1300, 520), (tarn, 160, 2100, 150, 500, 400), (tarn, 105, 3300, 260, 800, 600), (tarn, 190, 1700, 90, 500, 450),
-        (edge, 284, 1400, 70, 260, 420), (edge, 290, 3800, 210, 700, 500), (edge, 281, 7600, 380, 1500, 700), (edge, 262, 5200, 120, 900, 600),
-    ):  # fmt: skip
+        (tarn, 134, 2600, 400, 1300, 520),
+        (tarn, 160, 2100, 150, 500, 400),
+        (tarn, 105, 3300, 260, 800, 600),
+        (tarn, 190, 1700, 90, 500, 450),
+        (edge, 284, 1400, 70, 260, 420),
+        (edge, 290, 3800, 210, 700, 500),
+        (edge, 281, 7600, 380, 1500, 700),
+        (edge, 262, 5200, 120, 900, 600),
+    ):
         place = east_north_m(*offset(*origin, bearing, distance), *_ORIGIN)
         # Ridges run across the line of sight.
         turn = np.radians(bearing)

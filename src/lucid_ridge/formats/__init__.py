@@ -1,1 +1,5 @@
-"""Files of other programs: bytes to plain facts and back. What cannot be read raises FormatError and changes nothing."""
+"""Files of other programs: bytes to plain facts and back.
+
+What cannot be read raises FormatError and changes nothing.
+
+"""

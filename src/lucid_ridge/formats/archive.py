@@ -1,4 +1,5 @@
-"""A whole notebook as one file: a ZIP with a manifest, the rows of each table as JSON, and what is no text beside them (docs/archive.md).
+"""A whole notebook as one file: a ZIP with a manifest, the rows of each table as JSON, and what is no text beside them
+(docs/archive.md).
 
 What is read is bounded: how many entries, how large each and all of them, whatever the file says of itself.
 """
@@ -31,8 +32,13 @@ class ArchiveWriter:
         self._counts: dict[str, int] = {}
 
     def table(self, name: str, rows: Sequence[Row]) -> None:
-        """Write the rows of a table; values of dates and times become ISO text. A number that is not finite is to be written as text: JSON has none."""
-        # A line for each row: more would be indented by Python's own encoder, which takes several times as long as the one in C.
+        """Write the rows of a table; values of dates and times become ISO text.
+
+        A number that is not finite is to be written as text: JSON has none.
+
+        """
+        # A line for each row: more would be indented by Python's own encoder, which takes several times as
+        # long as the one in C.
         lines = ",\n".join(json.dumps(row, ensure_ascii=False, default=_plain, allow_nan=False) for row in rows)
         self._zip.writestr(f"tables/{name}.json", f"[\n{lines}\n]\n" if lines else "[]\n")
         self._counts[name] = len(rows)

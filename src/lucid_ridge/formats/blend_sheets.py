@@ -41,10 +41,19 @@ def _csv(name: str, sheet: BlendSheet, frames: Sequence[Frame]) -> bytes:
         rail = "" if frame.rail_mm is None else f"{frame.rail_mm:.3f}"
         table.writerow(
             [
-                guarded(name), frame.number, guarded(row.group.called), row.group.role, f"{frame.focus_distance_m:.4f}", rail, f"{frame.f_number:.2f}",
-                f"{frame.shutter_s:.6g}", f"{frame.iso:g}", guarded(" + ".join(frame.filters)), *_set_numbers(row, frame.number),
+                guarded(name),
+                frame.number,
+                guarded(row.group.called),
+                row.group.role,
+                f"{frame.focus_distance_m:.4f}",
+                rail,
+                f"{frame.f_number:.2f}",
+                f"{frame.shutter_s:.6g}",
+                f"{frame.iso:g}",
+                guarded(" + ".join(frame.filters)),
+                *_set_numbers(row, frame.number),
             ]
-        )  # fmt: skip
+        )
     return text.getvalue().encode()
 
 
@@ -76,10 +85,16 @@ def _json(name: str, sheet: BlendSheet, frames: Sequence[Frame]) -> bytes:
 
 def _frame(frame: Frame) -> dict[str, object]:
     return {
-        "number": frame.number, "focus_m": round(frame.focus_distance_m, 4), "rail_mm": frame.rail_mm, "aperture": round(frame.f_number, 2), "shutter_s": frame.shutter_s,
-        "iso": frame.iso, "filters": list(frame.filters), "bearing_deg": frame.aim.bearing_deg if frame.aim else None,
+        "number": frame.number,
+        "focus_m": round(frame.focus_distance_m, 4),
+        "rail_mm": frame.rail_mm,
+        "aperture": round(frame.f_number, 2),
+        "shutter_s": frame.shutter_s,
+        "iso": frame.iso,
+        "filters": list(frame.filters),
+        "bearing_deg": frame.aim.bearing_deg if frame.aim else None,
         "pitch_deg": frame.aim.pitch_deg if frame.aim else None,
-    }  # fmt: skip
+    }
 
 
 def _sidecars(name: str, sheet: BlendSheet, frames: Sequence[Frame]) -> bytes:
@@ -88,8 +103,12 @@ def _sidecars(name: str, sheet: BlendSheet, frames: Sequence[Frame]) -> bytes:
     with zipfile.ZipFile(made, "w", zipfile.ZIP_DEFLATED) as archive:
         for row, frame in _in_order(sheet, frames):
             words = [
-                name, row.group.called, str(row.group.role), f"frame {frame.number} of {len(frames)}", *(item for item in _set_numbers(row, frame.number) if item)
-            ]  # fmt: skip
+                name,
+                row.group.called,
+                str(row.group.role),
+                f"frame {frame.number} of {len(frames)}",
+                *(item for item in _set_numbers(row, frame.number) if item),
+            ]
             archive.writestr(zipfile.ZipInfo(f"frame-{frame.number:04d}.xmp", _MADE), _xmp(words))
     return made.getvalue()
 

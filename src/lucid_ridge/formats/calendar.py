@@ -9,8 +9,12 @@ from datetime import UTC, datetime, timedelta
 
 @dataclass(frozen=True)
 class CalendarEntry:
-    """uid stays the same when the same window is exported again. leave_utc: when the alarm rings; None for no alarm. rings: what it says,
-    that one leaves home where nothing else is said."""
+    """uid stays the same when the same window is exported again.
+
+    leave_utc: when the alarm rings; None for no alarm. rings: what it says, that one leaves home where nothing else is
+    said.
+
+    """
 
     uid: str
     title: str

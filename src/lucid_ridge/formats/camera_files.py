@@ -1,6 +1,8 @@
-"""Files from a camera: JPEG, HEIF, TIFF, DNG and the usual raw files, read for their settings, their linear light and a small preview; nothing else of them is kept.
+"""Files from a camera: JPEG, HEIF, TIFF, DNG and the usual raw files, read for their settings, their linear light and
+a small preview; nothing else of them is kept.
 
-Sources: [1] CIPA DC-008 (Exif 2.32): ExposureTime, FNumber, PhotographicSensitivity, DateTimeOriginal, OffsetTimeOriginal, FocalLength, SubjectDistance, BodySerialNumber.
+Sources: [1] CIPA DC-008 (Exif 2.32): ExposureTime, FNumber, PhotographicSensitivity, DateTimeOriginal,
+OffsetTimeOriginal, FocalLength, SubjectDistance, BodySerialNumber.
 A camera's own tone curve bends the light of what is no raw file, so such light is not called linear.
 """
 
@@ -33,9 +35,13 @@ _OFFSET = re.compile(r"([+-])(\d\d):(\d\d)", re.ASCII)
 
 @dataclass(frozen=True)
 class CameraFile:
-    """What a file tells. clock: of the camera, None where it does not say; utc_offset_min: of that clock, east of Greenwich positive. model: of the camera; serial: of its body.
+    """What a file tells.
 
-    picture, fine: see Pixels; is_linear: whether they are so by the sensor's own count. sha256: of the content, by which the same file is known again. preview: a small JPEG.
+    clock: of the camera, None where it does not say; utc_offset_min: of that clock, east of Greenwich positive. model:
+    of the camera; serial: of its body.
+
+    picture, fine: see Pixels; is_linear: whether they are so by the sensor's own count. sha256: of the content, by
+    which the same file is known again. preview: a small JPEG.
     """
 
     name: str
@@ -72,10 +78,24 @@ def read_camera_file(name: str, content: bytes) -> CameraFile:
     pixels = raw_pixels(content) if raw else plain_pixels(content)
     tags = _tags(content if pixels.exif is None else pixels.exif.removeprefix(b"Exif\0\0"))
     return CameraFile(
-        name=name, sha256=hashlib.sha256(content).hexdigest(), clock=_clock(tags), utc_offset_min=_utc_offset_min(tags), f_number=_number(tags, "FNumber", 0.4, 200), shutter_s=_number(tags, "ExposureTime", 1e-7, 1e6),
-        iso=_number(tags, "ISOSpeedRatings", 1, 1e7), focal_mm=_number(tags, "FocalLength", 0.5, 5000), focus_m=_number(tags, "SubjectDistance", 0.001, 1e6), model=_text(tags, "Model"), serial=_text(tags, "BodySerialNumber"),
-        pixels_wide=pixels.wide, pixels_high=pixels.high, picture=pixels.picture, fine=pixels.fine, is_linear=raw, preview=_preview(pixels.picture),
-    )  # fmt: skip
+        name=name,
+        sha256=hashlib.sha256(content).hexdigest(),
+        clock=_clock(tags),
+        utc_offset_min=_utc_offset_min(tags),
+        f_number=_number(tags, "FNumber", 0.4, 200),
+        shutter_s=_number(tags, "ExposureTime", 1e-7, 1e6),
+        iso=_number(tags, "ISOSpeedRatings", 1, 1e7),
+        focal_mm=_number(tags, "FocalLength", 0.5, 5000),
+        focus_m=_number(tags, "SubjectDistance", 0.001, 1e6),
+        model=_text(tags, "Model"),
+        serial=_text(tags, "BodySerialNumber"),
+        pixels_wide=pixels.wide,
+        pixels_high=pixels.high,
+        picture=pixels.picture,
+        fine=pixels.fine,
+        is_linear=raw,
+        preview=_preview(pixels.picture),
+    )
 
 
 def _preview(picture: NDArray[np.float32]) -> bytes:
@@ -131,7 +151,11 @@ def _clock(tags: dict[str, Any]) -> datetime | None:
 
 
 def _utc_offset_min(tags: dict[str, Any]) -> int | None:
-    """Return how far the camera's clock is ahead of UTC [min]; None where the file does not say. Source: [1], OffsetTimeOriginal."""
+    """Return how far the camera's clock is ahead of UTC [min]; None where the file does not say.
+
+    Source: [1], OffsetTimeOriginal.
+
+    """
     match = _OFFSET.fullmatch(_text(tags, "OffsetTimeOriginal") or _text(tags, "OffsetTime"))
     if match is None:
         return None

@@ -1,4 +1,5 @@
-"""The pixels of a camera's file as linear light, strip by strip, so that a large picture takes little more memory than its decoded bytes.
+"""The pixels of a camera's file as linear light, strip by strip, so that a large picture takes little more memory than
+its decoded bytes.
 
 Source: [1] IEC 61966-2-1 for linearising what is no raw file.
 """
@@ -25,17 +26,20 @@ from .rgb import MOST_PIXELS, as_rgb
 pillow_heif.register_heif_opener(thumbnails=False)
 
 Counts = NDArray[np.uint16]
-# On its longer side the picture that is kept for tones has no more points than this; sharpness is measured on finer ones.
+# On its longer side the picture that is kept for tones has no more points than this; sharpness is measured on finer
+# ones.
 JUDGED_PX = 2400
 # Above this tones are read from a picture of half the size.
 _TONES_FROM_PIXELS = 30_000_000
-# Above this a JPEG is decoded at a half or a quarter of its size, which its decoder does without holding the whole. Other kinds of file are always held whole.
+# Above this a JPEG is decoded at a half or a quarter of its size, which its decoder does without holding the whole.
+# Other kinds of file are always held whole.
 _JPEG_WHOLE_UPTO_PIXELS, _OTHERS_UPTO_PIXELS = 48_000_000, 64_000_000
 _STRIP_ROWS = 256
 FULL_SCALE = 65_535
 # Linear light by sRGB value, in 16 bits. Source: [1].
 _LINEAR = np.round(linear_from_srgb(np.arange(256) / 255) * FULL_SCALE).astype(np.uint16)
-# How a stored picture is turned to stand upright: mirrored left to right first, then a number of quarter turns counter-clockwise. Source: CIPA DC-008, Orientation.
+# How a stored picture is turned to stand upright: mirrored left to right first, then a number of quarter turns
+# counter-clockwise. Source: CIPA DC-008, Orientation.
 _TURNS = {2: (True, 0), 3: (False, 2), 4: (True, 2), 5: (True, 1), 6: (False, 3), 7: (True, 3), 8: (False, 1)}
 _RAW_TURNS = {3: 2, 5: 1, 6: 3}
 
@@ -59,7 +63,11 @@ class Turn:
 
 @dataclass(frozen=True)
 class FinePixels:
-    """The grey of linear light as fine as the file was decoded, patch by patch. wide, high: as the picture stands upright. strip: rows of what is stored, from left, top, right, below."""
+    """The grey of linear light as fine as the file was decoded, patch by patch.
+
+    wide, high: as the picture stands upright. strip: rows of what is stored, from left, top, right, below.
+
+    """
 
     wide: int
     high: int
@@ -80,7 +88,11 @@ class FinePixels:
 
 @dataclass(frozen=True)
 class Pixels:
-    """picture: linear light (high, wide, 3), 1 at saturation, at most JUDGED_PX long. wide, high: of the file, as it stands upright. exif: of a HEIF, where only its decoder finds it."""
+    """picture: linear light (high, wide, 3), 1 at saturation, at most JUDGED_PX long.
+
+    wide, high: of the file, as it stands upright. exif: of a HEIF, where only its decoder finds it.
+
+    """
 
     picture: NDArray[np.float32]
     fine: FinePixels
@@ -112,7 +124,8 @@ def _of_image(content: bytes) -> Pixels:
             raise FormatError(f"The picture has more than {MOST_PIXELS / 1e6:.0f} million pixels.")
         if pixels > _OTHERS_UPTO_PIXELS and kind != "JPEG":
             raise FormatError(
-                f"The picture has {pixels / 1e6:.0f} million pixels; of this kind of file at most {_OTHERS_UPTO_PIXELS / 1e6:.0f} million are read: send its JPEG."
+                f"The picture has {pixels / 1e6:.0f} million pixels; of this kind of file at most "
+                f"{_OTHERS_UPTO_PIXELS / 1e6:.0f} million are read: send its JPEG."
             )
         # A HEIF is turned upright as it is decoded.
         turn = (
@@ -150,7 +163,11 @@ def _strips_of(image: Image.Image) -> Callable[[int, int, int, int], Counts]:
 
 
 def raw_pixels(content: bytes) -> Pixels:
-    """Read a raw file by its mosaic: red, green and blue of each two by two points, nothing guessed between them. Raises FormatError."""
+    """Read a raw file by its mosaic: red, green and blue of each two by two points, nothing guessed between them.
+
+    Raises FormatError.
+
+    """
     try:
         with rawpy.imread(io.BytesIO(content)) as raw:
             return _of_mosaic(raw)

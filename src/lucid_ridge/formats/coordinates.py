@@ -67,7 +67,8 @@ def _from_mgrs(text: str) -> Coordinates:
     if len(digits) % 2 or len(digits) > 10:
         raise InputError("coordinates", f"“{text}” needs as many digits east as north, at most five each.")
     try:
-        # The library gives a square's south-western corner; a coarse square is named by its middle to the metre instead.
+        # The library gives a square's south-western corner; a coarse square is named by its middle to the
+        # metre instead.
         latitude, longitude = mgrs.MGRS().toLatLon(squeezed if len(digits) == 10 else _middle(squeezed, digits))
     except mgrs.core.MGRSError:
         raise InputError("coordinates", f"“{text}” is not a square of the MGRS grid.") from None

@@ -24,7 +24,11 @@ _NAMES = {
 
 
 def read_csv(content: bytes) -> GeoData:
-    """Return the points of a table with a heading line; commas, semicolons or tabs part its columns. Raises FormatError."""
+    """Return the points of a table with a heading line; commas, semicolons or tabs part its columns.
+
+    Raises FormatError.
+
+    """
     rows = read_table(content)
     columns = {key: next((name for name in names if name in rows[0]), None) for key, names in _NAMES.items()}
     if columns["latitude"] is None or columns["longitude"] is None:
@@ -68,7 +72,10 @@ def write_csv(data: GeoData) -> bytes:
 
 
 def guarded(text: str) -> str:
-    """Return a text so that a spreadsheet does not take it for a formula: with an apostrophe before it (common practice)."""
+    """Return a text so that a spreadsheet does not take it for a formula: with an apostrophe before it (common
+    practice).
+
+    """
     return f"'{text}" if _LIKE_A_FORMULA.match(text) else text
 
 

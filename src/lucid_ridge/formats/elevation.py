@@ -21,9 +21,11 @@ _HGT_NAME = re.compile(r"^[NS]\d{2}[EW]\d{3}\.hgt$", re.IGNORECASE)
 
 
 def read_elevation(file_name: str, content: bytes) -> ElevationGrid:
-    """Return a grid of heights [m] on WGS 84 latitude and longitude; other projections of a GeoTIFF are turned into it.
+    """Return a grid of heights [m] on WGS 84 latitude and longitude; other projections of a GeoTIFF are turned into
+    it.
 
-    Raises FormatError for an unknown ending, unreadable content, a grid without heights or in projected metres without saying
+    Raises FormatError for an unknown ending, unreadable content, a grid without heights or in projected metres without
+    saying
     which, or more than 40 million points.
     """
     name = file_name.replace("\\", "/").rpartition("/")[2]
@@ -68,7 +70,8 @@ def _opened(name: str, content: bytes, driver: str) -> Iterator[Any]:
 def _grid(source: Any, ending: str) -> ElevationGrid:
     if source.width * source.height > MOST_POINTS:
         raise FormatError(
-            f"The grid has {source.width} × {source.height} points; at most {MOST_POINTS / 1e6:.0f} million are read. Cut it down."
+            f"The grid has {source.width} × {source.height} points; at most {MOST_POINTS / 1e6:.0f} million "
+            "are read. Cut it down."
         )
     if source.width < 2 or source.height < 2:
         raise FormatError("A grid needs at least two rows and two columns.")
@@ -78,7 +81,8 @@ def _grid(source: Any, ending: str) -> ElevationGrid:
     west, north = transform.c, transform.f
     if ending == "asc" and not (-181 <= west <= 181 and -91 <= north <= 91 and abs(transform.a) < 1):
         raise FormatError(
-            "The grid's coordinates are not degrees. An ASCII grid does not say its projection: give it in degrees, or as a GeoTIFF."
+            "The grid's coordinates are not degrees. An ASCII grid does not say its projection: give it in "
+            "degrees, or as a GeoTIFF."
         )
     if transform.b or transform.d or transform.a <= 0 or transform.e >= 0:
         raise FormatError("The grid is turned or upside down; a grid with north at the top is needed.")
@@ -102,13 +106,21 @@ def _reprojected(source: Any) -> ElevationGrid:
     )
     if width * height > MOST_POINTS:
         raise FormatError(
-            f"Turned into degrees the grid has {width} × {height} points; at most {MOST_POINTS / 1e6:.0f} million are read."
+            f"Turned into degrees the grid has {width} × {height} points; at most {MOST_POINTS / 1e6:.0f} "
+            "million are read."
         )
     target = np.full((height, width), np.nan, dtype=np.float32)
     reproject(
-        _heights(source), target, src_transform=source.transform, src_crs=source.crs, dst_transform=transform, dst_crs="EPSG:4326",
-        src_nodata=np.nan, dst_nodata=np.nan, resampling=Resampling.bilinear,
-    )  # fmt: skip
+        _heights(source),
+        target,
+        src_transform=source.transform,
+        src_crs=source.crs,
+        dst_transform=transform,
+        dst_crs="EPSG:4326",
+        src_nodata=np.nan,
+        dst_nodata=np.nan,
+        resampling=Resampling.bilinear,
+    )
     return _checked(
         ElevationGrid(target, transform.f + transform.e / 2, transform.c + transform.a / 2, -transform.e, transform.a)
     )
@@ -127,7 +139,8 @@ def _checked(grid: ElevationGrid) -> ElevationGrid:
     south, east = grid.north_deg - (rows - 1) * grid.step_lat_deg, grid.west_deg + (columns - 1) * grid.step_lon_deg
     if not (south >= -90.5 and grid.north_deg <= 90.5 and grid.west_deg >= -180.5 and east <= 360.5):
         raise FormatError(
-            f"The grid reaches from {south:g} to {grid.north_deg:g}° north and {grid.west_deg:g} to {east:g}° east: that is no place on Earth."
+            f"The grid reaches from {south:g} to {grid.north_deg:g}° north and {grid.west_deg:g} to {east:g}° "
+            "east: that is no place on Earth."
         )
     if not np.isfinite(grid.heights_m).any():
         raise FormatError("The grid holds no heights between -600 and 9000 m.")

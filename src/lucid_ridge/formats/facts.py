@@ -22,7 +22,11 @@ def facts_to_json(group: type, source: object) -> dict[str, Any]:
 
 
 def facts_from_json(group: type, values: object, where: str) -> dict[str, Any]:
-    """Return a group's values from JSON, checked against their declaration. Raises FormatError saying where and what is allowed."""
+    """Return a group's values from JSON, checked against their declaration.
+
+    Raises FormatError saying where and what is allowed.
+
+    """
     if not isinstance(values, Mapping):
         raise FormatError(f"{where} is not an object.")
     known = facts_of(group)

@@ -30,7 +30,9 @@ DEW_POINT_C = (-80.0, 40.0)
 
 
 def read_forecast(file_name: str, content: bytes, now_utc: datetime) -> Forecast:
-    """Return the hourly forecast of a .json or .csv file. Raises FormatError naming the hour and figure that do not fit.
+    """Return the hourly forecast of a .json or .csv file.
+
+    Raises FormatError naming the hour and figure that do not fit.
 
     now_utc stands for the time of issue where the file does not say it.
     """

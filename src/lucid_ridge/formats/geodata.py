@@ -48,7 +48,8 @@ class GeoTrack:
 class GeoData:
     """What a file holds; all may be empty only in what we make, never in what we read.
 
-    whole: locations with all that belongs to them, as our own GeoJSON carries them beside the points and lines that others can read.
+    whole: locations with all that belongs to them, as our own GeoJSON carries them beside the points and lines that
+    others can read.
     drawn: what is seen from the viewpoints, for those others only.
     """
 
@@ -59,7 +60,11 @@ class GeoData:
 
 
 def checked(data: GeoData) -> GeoData:
-    """Return what was read, names shortened and blank ones filled in. Raises FormatError for nothing, too much, or no place on Earth."""
+    """Return what was read, names shortened and blank ones filled in.
+
+    Raises FormatError for nothing, too much, or no place on Earth.
+
+    """
     if data.whole:
         return data
     if not data.points and not any(track.points for track in data.tracks):
@@ -75,9 +80,14 @@ def checked(data: GeoData) -> GeoData:
         for step in track.points:
             _check_place(step)
     points = tuple(
-        replace(point, name=_name(point.name, f"Point {number}"), notes=_words(point.notes)[:LONGEST_NOTE], group=_name(point.group, ""))
+        replace(
+            point,
+            name=_name(point.name, f"Point {number}"),
+            notes=_words(point.notes)[:LONGEST_NOTE],
+            group=_name(point.group, ""),
+        )
         for number, point in enumerate(data.points, start=1)
-    )  # fmt: skip
+    )
     tracks = tuple(
         GeoTrack(_name(track.name, f"Track {number}"), track.points, _name(track.group, ""))
         for number, track in enumerate(data.tracks, start=1)
@@ -128,7 +138,10 @@ def _within_180(place: Place) -> Place:
 
 
 def in_one_dimension(steps: Sequence[TrackPoint]) -> Sequence[TrackPoint]:
-    """Return a line's points with heights where all of them have one, else without any: other programs refuse lines of both."""
+    """Return a line's points with heights where all of them have one, else without any: other programs refuse lines of
+    both.
+
+    """
     if all(step.elevation_m is not None for step in steps):
         return steps
     return [replace(step, elevation_m=None) for step in steps]
@@ -137,7 +150,8 @@ def in_one_dimension(steps: Sequence[TrackPoint]) -> Sequence[TrackPoint]:
 def _check_place(place: GeoPoint | TrackPoint) -> None:
     if not (-90 <= place.latitude_deg <= 90 and -180 <= place.longitude_deg <= 180):
         raise FormatError(
-            f"{place.latitude_deg:g}, {place.longitude_deg:g} is no place: latitude runs from -90 to 90, longitude from -180 to 180."
+            f"{place.latitude_deg:g}, {place.longitude_deg:g} is no place: latitude runs from -90 to 90, "
+            "longitude from -180 to 180."
         )
     if place.elevation_m is not None and not -500 <= place.elevation_m <= 9000:
         raise FormatError(f"The elevation {place.elevation_m:g} m lies outside -500 to 9000 m.")

@@ -29,7 +29,15 @@ def read_geojson(content: bytes) -> GeoData:
         raise FormatError("The file holds a number that is too long to be read.") from None
     except RecursionError:
         raise FormatError("The file is nested too deeply.") from None
-    if not isinstance(root, dict) or root.get("type") not in ("FeatureCollection", "Feature", "Point", "LineString", "MultiLineString", "MultiPoint", "GeometryCollection"):  # fmt: skip
+    if not isinstance(root, dict) or root.get("type") not in (
+        "FeatureCollection",
+        "Feature",
+        "Point",
+        "LineString",
+        "MultiLineString",
+        "MultiPoint",
+        "GeometryCollection",
+    ):
         raise FormatError("This is not a GeoJSON file: it needs a “type” such as FeatureCollection.")
     points: list[GeoPoint] = []
     tracks: list[GeoTrack] = []

@@ -17,7 +17,8 @@ def read_gpx(content: bytes) -> GeoData:
     """Return the waypoints, tracks and routes of a GPX file. Raises FormatError for what is none."""
     check_counts(count_tags(content, "wpt"), count_tags(content, "trkpt", "rtept"))
     root = parse_xml(content, "gpx")
-    # gpxpy reads what the safe parser has seen: nothing in it can expand any more. It knows the elements by their bare names.
+    # gpxpy reads what the safe parser has seen: nothing in it can expand any more. It knows the elements by their
+    # bare names.
     for element in root.iter():
         element.tag = local_name(element)
     try:

@@ -11,7 +11,11 @@ Angle = tuple[str, float, float]
 
 
 def read_angles(text: str) -> list[Angle]:
-    """Return what was measured as (name, bearing, altitude) [degrees]. Raises FormatError naming the line that does not fit."""
+    """Return what was measured as (name, bearing, altitude) [degrees].
+
+    Raises FormatError naming the line that does not fit.
+
+    """
     found: list[Angle] = []
     for number, line in enumerate(text.splitlines(), start=1):
         parts = line.replace("°", " ").replace(",", ".").split()

@@ -1,6 +1,7 @@
 """A photograph as a backdrop: its picture in a size for the screen, and its field of view from EXIF.
 
-Sources: [1] CIPA DC-008, Exif: FocalLength, FocalLengthIn35mmFilm (equivalent on the diagonal of 36 × 24 mm), FocalPlaneXResolution.
+Sources: [1] CIPA DC-008, Exif: FocalLength, FocalLengthIn35mmFilm (equivalent on the diagonal of 36 × 24 mm),
+FocalPlaneXResolution.
 """
 
 from __future__ import annotations
@@ -27,7 +28,9 @@ _UNIT_MM = {2: 25.4, 3: 10.0, 4: 1.0}
 
 @dataclass(frozen=True)
 class Photo:
-    """content: a JPEG as shown, without EXIF. focal_mm, sensor_*_mm: of its camera, as the picture stands; None where EXIF does not tell.
+    """content: a JPEG as shown, without EXIF.
+
+    focal_mm, sensor_*_mm: of its camera, as the picture stands; None where EXIF does not tell.
 
     source: where the focal length comes from, in words.
     """
@@ -54,11 +57,15 @@ def read_photo(content: bytes) -> Photo:
             warnings.simplefilter("ignore")
             with Image.open(io.BytesIO(content), formats=("JPEG", "PNG", "TIFF", "WEBP")) as image:
                 if image.width * image.height > MOST_PIXELS:
-                    raise FormatError(f"The picture has {image.width * image.height / 1e6:.0f} million pixels; at most {MOST_PIXELS / 1e6:.0f} are read.")  # fmt: skip
+                    raise FormatError(
+                        f"The picture has {image.width * image.height / 1e6:.0f} million pixels; at most "
+                        f"{MOST_PIXELS / 1e6:.0f} are read."
+                    )
                 exif = image.getexif()
                 details = exif.get_ifd(ExifTags.IFD.Exif)
                 wide, high = image.size[::-1] if exif.get(ExifTags.Base.Orientation) in _ON_ITS_SIDE else image.size
-                # A JPEG is decoded at a fraction of its size; what cannot be is made small before anything else is done to it.
+                # A JPEG is decoded at a fraction of its size; what cannot be is made small before
+                # anything else is done to it.
                 image.draft("RGB", (_SHOWN_PX, _SHOWN_PX))
                 image.thumbnail((_SHOWN_PX, _SHOWN_PX))
                 shown = as_rgb(ImageOps.exif_transpose(image))

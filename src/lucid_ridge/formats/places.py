@@ -32,7 +32,11 @@ MEDIA_TYPES = {
 
 
 def read_places(file_name: str, content: bytes) -> GeoData:
-    """Return what a file holds, by its name's ending. Raises FormatError for an unknown ending or unreadable content."""
+    """Return what a file holds, by its name's ending.
+
+    Raises FormatError for an unknown ending or unreadable content.
+
+    """
     ending = file_name.rpartition(".")[2].lower()
     ending = "geojson" if ending == "json" else ending
     if ending not in _READERS:

@@ -11,7 +11,12 @@ Image.MAX_IMAGE_PIXELS = MOST_PIXELS
 
 
 def as_rgb(image: Image.Image) -> Image.Image:
-    """Convert to RGB. Grey of 16 bits is scaled to 8, which Pillow's own conversion cuts off instead: every tone above 255 came out white."""
+    """Convert to RGB.
+
+    Grey of 16 bits is scaled to 8, which Pillow's own conversion cuts off instead: every tone above 255 came out
+    white.
+
+    """
     if image.mode.startswith("I;16") or image.mode == "I":
         tones = np.asarray(image, dtype=np.int64)
         return Image.fromarray((np.clip(tones, 0, 65_535) >> 8).astype(np.uint8)).convert("RGB")

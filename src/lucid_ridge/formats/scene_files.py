@@ -33,31 +33,71 @@ def write_scene_json(name: str, facts: ShotFacts) -> bytes:
         seen = outline(camera, solid, facts.ground) if camera else None
         elements.append(
             {
-                "name": item.name, "shape": item.shape, "bearing_deg": item.bearing_deg, "distance_m": item.distance_m, "width_m": item.width_m,
-                "height_m": item.height_m, "base_m": item.base_m, "speed_mps": item.moves_mps, "material": material_of(item), "reflectance": reflectance_of(item).typical, "course": [list(leg) for leg in item.course],
+                "name": item.name,
+                "shape": item.shape,
+                "bearing_deg": item.bearing_deg,
+                "distance_m": item.distance_m,
+                "width_m": item.width_m,
+                "height_m": item.height_m,
+                "base_m": item.base_m,
+                "speed_mps": item.moves_mps,
+                "material": material_of(item),
+                "reflectance": reflectance_of(item).typical,
+                "course": [list(leg) for leg in item.course],
                 "in_frame": [_rounded(polygon.tolist()) for polygon in seen.polygons] if seen else None,
             }
-        )  # fmt: skip
+        )
     body, lens = facts.body, facts.lens
     scene = {
         "lucid_ridge_scene": SCENE_VERSION,
         "name": name,
-        "place": {"name": facts.location.name, "latitude_deg": facts.location.latitude_deg, "longitude_deg": facts.location.longitude_deg, "viewpoint": facts.viewpoint_name} if facts.location else None,
+        "place": {
+            "name": facts.location.name,
+            "latitude_deg": facts.location.latitude_deg,
+            "longitude_deg": facts.location.longitude_deg,
+            "viewpoint": facts.viewpoint_name,
+        }
+        if facts.location
+        else None,
         "camera": {
-            "east_m": facts.frame.camera_east_m, "north_m": facts.frame.camera_north_m, "height_above_ground_m": settings.camera_height_m,
-            "bearing_deg": settings.bearing_deg, "pitch_deg": facts.frame.pitch_deg, "roll_deg": facts.frame.roll_deg, "orientation": facts.frame.orientation,
-            "focal_mm": settings.focal_mm, "f_number": settings.f_number, "body": body.name if body else None, "lens": lens.name if lens else None,
-            "sensor_width_mm": body.sensor_width_mm if body else None, "sensor_height_mm": body.sensor_height_mm if body else None,
-        } if settings else None,
-        "ground": {"slope_deg": facts.ground.slope_deg, "down_bearing_deg": facts.ground.down_bearing_deg, "reach_m": facts.ground.reach_m},
-        "standing_area": {"corners": [list(corner) for corner in facts.standing.corners], "drops": sorted(facts.standing.drops)} if facts.standing else None,
+            "east_m": facts.frame.camera_east_m,
+            "north_m": facts.frame.camera_north_m,
+            "height_above_ground_m": settings.camera_height_m,
+            "bearing_deg": settings.bearing_deg,
+            "pitch_deg": facts.frame.pitch_deg,
+            "roll_deg": facts.frame.roll_deg,
+            "orientation": facts.frame.orientation,
+            "focal_mm": settings.focal_mm,
+            "f_number": settings.f_number,
+            "body": body.name if body else None,
+            "lens": lens.name if lens else None,
+            "sensor_width_mm": body.sensor_width_mm if body else None,
+            "sensor_height_mm": body.sensor_height_mm if body else None,
+        }
+        if settings
+        else None,
+        "ground": {
+            "slope_deg": facts.ground.slope_deg,
+            "down_bearing_deg": facts.ground.down_bearing_deg,
+            "reach_m": facts.ground.reach_m,
+        },
+        "standing_area": {
+            "corners": [list(corner) for corner in facts.standing.corners],
+            "drops": sorted(facts.standing.drops),
+        }
+        if facts.standing
+        else None,
         "elements": elements,
-    }  # fmt: skip
+    }
     return json.dumps(scene, ensure_ascii=False, indent=1).encode()
 
 
 def write_ground_geojson(name: str, facts: ShotFacts) -> bytes:
-    """Return the ground plan as features: camera, view, standing area, footprints and lines. Raises nothing for an empty scene."""
+    """Return the ground plan as features: camera, view, standing area, footprints and lines.
+
+    Raises nothing for an empty scene.
+
+    """
     features: list[dict[str, Any]] = []
     here = facts.location
     if here is not None:
@@ -78,7 +118,14 @@ def write_ground_geojson(name: str, facts: ShotFacts) -> bytes:
         settings = settings_of(facts)
         if settings is not None and facts.body is not None:
             made = camera_of(facts, settings, facts.body)
-            feature("Point", position(*camera), name=name, what="camera", bearing_deg=round(settings.bearing_deg, 2), height_m=settings.camera_height_m)  # fmt: skip
+            feature(
+                "Point",
+                position(*camera),
+                name=name,
+                what="camera",
+                bearing_deg=round(settings.bearing_deg, 2),
+                height_m=settings.camera_height_m,
+            )
             half = math.atan(made.frame_mm[0] / 2 / made.focal_mm)
             sides = [math.radians(settings.bearing_deg) + turn for turn in (-half, half)]
             ends = [

@@ -1,4 +1,6 @@
-"""What was taken, for post-processing: a sheet with the files' real names, and XMP sidecars that say what is kept. Originals are never written to.
+"""What was taken, for post-processing: a sheet with the files' real names, and XMP sidecars that say what is kept.
+
+Originals are never written to.
 
 Sources: [1] ISO 16684-1:2019, XMP: xmp:Rating from −1 (rejected) to 5, xmp:Label, dc:subject; [2] RFC 4180, CSV.
 """
@@ -33,7 +35,11 @@ _RATING = {Outcome.KEEP: 4, Outcome.MAYBE: 2, Outcome.DROP: -1, Outcome.OPEN: 0}
 
 @dataclass(frozen=True)
 class TakenFile:
-    """A file, and what it is in its picture. steps: to which set of each step of putting together it belongs, as words."""
+    """A file, and what it is in its picture.
+
+    steps: to which set of each step of putting together it belongs, as words.
+
+    """
 
     file_name: str
     group: str
@@ -49,7 +55,11 @@ class TakenFile:
 
 
 def write_taken(ending: str, name: str, together: str | None, files: Sequence[TakenFile]) -> bytes:
-    """Return what was taken as csv, json, or a zip of sidecars. together: how what the groups became is put together."""
+    """Return what was taken as csv, json, or a zip of sidecars.
+
+    together: how what the groups became is put together.
+
+    """
     if ending == "csv":
         return _csv(name, files)
     return _json(name, together, files) if ending == "json" else _sidecars(name, files)
@@ -83,28 +93,48 @@ def _csv(name: str, files: Sequence[TakenFile]) -> bytes:
         figures = [f"{value:.6g}" if value is not None else "" for value in (file.shutter_s, file.f_number, file.iso)]
         table.writerow(
             [
-                guarded(name), guarded(file.file_name), guarded(file.group), file.role, file.planned, *figures, guarded(" + ".join(file.filters)), "; ".join(file.steps),
-                str(file.curation), rating_of(file),
+                guarded(name),
+                guarded(file.file_name),
+                guarded(file.group),
+                file.role,
+                file.planned,
+                *figures,
+                guarded(" + ".join(file.filters)),
+                "; ".join(file.steps),
+                str(file.curation),
+                rating_of(file),
             ]
-        )  # fmt: skip
+        )
     return text.getvalue().encode()
 
 
 def _json(name: str, together: str | None, files: Sequence[TakenFile]) -> bytes:
     listed = [
         {
-            "file": file.file_name, "group": file.group, "role": file.role, "planned_frame": file.planned, "shutter_s": file.shutter_s, "aperture": file.f_number,
-            "iso": file.iso, "filters": list(file.filters), "put_together": list(file.steps), "decision": str(file.curation), "rating": rating_of(file),
+            "file": file.file_name,
+            "group": file.group,
+            "role": file.role,
+            "planned_frame": file.planned,
+            "shutter_s": file.shutter_s,
+            "aperture": file.f_number,
+            "iso": file.iso,
+            "filters": list(file.filters),
+            "put_together": list(file.steps),
+            "decision": str(file.curation),
+            "rating": rating_of(file),
         }
         for file in files
-    ]  # fmt: skip
+    ]
     return json.dumps(
         {"version": SHEET_VERSION, "shot": name, "together": together, "files": listed}, ensure_ascii=False, indent=1
     ).encode()
 
 
 def _sidecars(name: str, files: Sequence[TakenFile]) -> bytes:
-    """Return a zip of one sidecar for each file, named as raw converters look for it: the file's name with xmp instead of its ending."""
+    """Return a zip of one sidecar for each file, named as raw converters look for it: the file's name with xmp instead
+    of its ending.
+
+    """
     made = io.BytesIO()
     used: set[str] = set()
     with zipfile.ZipFile(made, "w", zipfile.ZIP_DEFLATED) as archive:

@@ -8,7 +8,11 @@ LARGEST_BYTES = 20_000_000
 
 
 def as_text(content: bytes) -> str:
-    """Return UTF-8 text, a byte-order mark taken off. Raises FormatError for empty, huge or otherwise encoded content."""
+    """Return UTF-8 text, a byte-order mark taken off.
+
+    Raises FormatError for empty, huge or otherwise encoded content.
+
+    """
     check_size(content)
     try:
         text = content.decode("utf-8-sig")

@@ -46,9 +46,12 @@ class TableClock(StrEnum):
 
 
 def read_tide_table(text: str, zone: str, clock: TableClock = TableClock.LOCAL) -> list[tuple[datetime, float]]:
-    """Return waters (UTC, height [m]) in order of time. A line without a day has the one above it; a time may say its zone itself ("06:00 GMT").
+    """Return waters (UTC, height [m]) in order of time.
 
-    Raises FormatError naming the line that does not fit: a time that a clock change skips, or a second water at the same minute, among others.
+    A line without a day has the one above it; a time may say its zone itself ("06:00 GMT").
+
+    Raises FormatError naming the line that does not fit: a time that a clock change skips, or a second water at the
+    same minute, among others.
     """
     info = ZoneInfo(zone)
     day: date | None = None
@@ -85,7 +88,8 @@ def read_tide_table(text: str, zone: str, clock: TableClock = TableClock.LOCAL) 
         moment = _moment(day, time, _fixed(offset[1]) if offset else _zone_of(clock, info, day), number)
         if waters.get(moment, metres) != metres:
             raise FormatError(
-                f"Line {number}: a second water at {found[1]}, {metres:g} m beside {waters[moment]:g} m. Which of them is right?"
+                f"Line {number}: a second water at {found[1]}, {metres:g} m beside {waters[moment]:g} m. "
+                "Which of them is right?"
             )
         waters[moment] = metres
     if len(waters) > MOST_WATERS:

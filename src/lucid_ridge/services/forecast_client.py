@@ -48,7 +48,11 @@ def _pool() -> urllib3.PoolManager:
 
 
 def ask_forecast(url: str, latitude_deg: float, longitude_deg: float, zone: str, now_utc: datetime) -> Answer:
-    """Return the forecast of a place. Raises Unreachable for no answer within two seconds or one that cannot be used."""
+    """Return the forecast of a place.
+
+    Raises Unreachable for no answer within two seconds or one that cannot be used.
+
+    """
     query = urlencode({"latitude_deg": latitude_deg, "longitude_deg": longitude_deg, "zone": zone})
     try:
         response = _pool().request("GET", f"{url}?{query}", preload_content=False, redirect=False)

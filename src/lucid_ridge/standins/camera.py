@@ -1,6 +1,8 @@
-"""A simulated camera: it stands before a planned scene and takes frames with the body's limits, delays and failures, and with errors that can be planted.
+"""A simulated camera: it stands before a planned scene and takes frames with the body's limits, delays and failures,
+and with errors that can be planted.
 
-It writes files as cameras do: a JPEG with EXIF, and a DNG whose light is linear. Simulated; for trying what comes after, never for judging a real camera.
+It writes files as cameras do: a JPEG with EXIF, and a DNG whose light is linear. Simulated; for trying what comes
+after, never for judging a real camera.
 """
 
 from __future__ import annotations
@@ -31,8 +33,9 @@ _QUALITY = 90
 
 @dataclass
 class Errors:
-    """What is planted: filter_stops: what filters really take instead of what is written on them; clock_s: by how much the camera's clock is ahead; slips_m: frames by key whose
-    focus ends up elsewhere; bumped: keys of frames during which somebody bumps the tripod; water_factor: how many times as fast the water is.
+    """What is planted: filter_stops: what filters really take instead of what is written on them; clock_s: by how much
+    the camera's clock is ahead; slips_m: frames by key whose focus ends up elsewhere; bumped: keys of frames during
+    which somebody bumps the tripod; water_factor: how many times as fast the water is.
 
     stops: by how much the shutter's light strays from frame to frame (a standard deviation).
     """
@@ -49,7 +52,11 @@ class Errors:
 
 @dataclass
 class SimulatedCamera:
-    """stops: what each filter takes as it is labelled. pitch_mm: of the pixels it writes. hold_stops: how many stops slower than the rule a hand holds still."""
+    """stops: what each filter takes as it is labelled.
+
+    pitch_mm: of the pixels it writes. hold_stops: how many stops slower than the rule a hand holds still.
+
+    """
 
     body: Body
     scene: SceneRaster
@@ -73,10 +80,17 @@ class SimulatedCamera:
         pitch = self.body.sensor_width_mm / max(self.scene.ev.shape)
         focus = max(order.focal_mm / 1000 * 1.05, self.errors.slips_m.get(key, order.focus_m))
         how = Exposing(
-            f_number=order.f_number, shutter_s=order.shutter_s, iso=order.iso, stops_on_lens=on_lens - self.light_stops + float(rng.normal(0, 1)) * self.errors.stops, focus_m=focus,
+            f_number=order.f_number,
+            shutter_s=order.shutter_s,
+            iso=order.iso,
+            stops_on_lens=on_lens - self.light_stops + float(rng.normal(0, 1)) * self.errors.stops,
+            focus_m=focus,
             # A thin lens: the disc of a point is f²/N times the difference of 1/distance.
-            blur_px_per_dioptre=(order.focal_mm**2 / 1000) / order.f_number / pitch, base_iso=self.body.base_iso, shake_px=shake_px, shake_deg=shake_deg,
-        )  # fmt: skip
+            blur_px_per_dioptre=(order.focal_mm**2 / 1000) / order.f_number / pitch,
+            base_iso=self.body.base_iso,
+            shake_px=shake_px,
+            shake_deg=shake_deg,
+        )
         moving = SceneRaster(
             self.scene.ev, self.scene.distance_m, self.scene.moves_px_per_s * self.errors.water_factor, self.scene.tint
         )
@@ -102,7 +116,10 @@ class SimulatedCamera:
             raise CameraFailure(FailureKind.CANNOT, f"The {self.body.name} cannot be set to this.")
 
     def _shake(self, order: FrameOrder, key: str, rng: np.random.Generator) -> tuple[float, float]:
-        """Return by how much the picture moves meanwhile: a bump, or a hand that is steady in half of its tries at the limit of the rule."""
+        """Return by how much the picture moves meanwhile: a bump, or a hand that is steady in half of its tries at the
+        limit of the rule.
+
+        """
         direction = float(rng.uniform(0, 180))
         if key in self.errors.bumped:
             return 9.0, direction
@@ -135,7 +152,11 @@ def write_jpeg(linear: Floats, order: FrameOrder, clock: datetime, model: str) -
 
 
 def write_dng(linear: Floats, order: FrameOrder, clock: datetime, model: str) -> bytes:
-    """Return a DNG: a mosaic of red, green and blue points, linear, with black and white level. Source: Adobe's DNG specification 1.4; TIFF/EP for the settings."""
+    """Return a DNG: a mosaic of red, green and blue points, linear, with black and white level.
+
+    Source: Adobe's DNG specification 1.4; TIFF/EP for the settings.
+
+    """
     high, wide = (side - side % 2 for side in linear.shape[:2])
     mosaic = np.empty((high, wide))
     for row, column, channel in ((0, 0, 0), (0, 1, 1), (1, 0, 1), (1, 1, 2)):
@@ -146,11 +167,23 @@ def write_dng(linear: Floats, order: FrameOrder, clock: datetime, model: str) ->
         item for row in range(3) for column in range(3) for item in ((1, 1) if row == column else (0, 1))
     )
     tags: list[tuple[Any, ...]] = [
-        (50706, "B", 4, (1, 4, 0, 0), True), (50708, "s", 0, model, True), (33421, "H", 2, (2, 2), True), (33422, "B", 4, (0, 1, 1, 2), True),
-        (50714, "H", 1, _BLACK, True), (50717, "H", 1, _WHITE, True), (50721, "2i", 9, matrix, True), (50778, "H", 1, 21, True), (50728, "2I", 3, one * 3, True),
-        (33434, "2I", 1, _ratio(order.shutter_s), True), (33437, "2I", 1, (round(order.f_number * 10), 10), True), (34855, "H", 1, min(65535, round(order.iso)), True),
-        (36867, "s", 0, f"{clock:%Y:%m:%d %H:%M:%S}", True), (37386, "2I", 1, (round(order.focal_mm * 10), 10), True), (271, "s", 0, "Lucid Ridge", True), (272, "s", 0, model, True),
-    ]  # fmt: skip
+        (50706, "B", 4, (1, 4, 0, 0), True),
+        (50708, "s", 0, model, True),
+        (33421, "H", 2, (2, 2), True),
+        (33422, "B", 4, (0, 1, 1, 2), True),
+        (50714, "H", 1, _BLACK, True),
+        (50717, "H", 1, _WHITE, True),
+        (50721, "2i", 9, matrix, True),
+        (50778, "H", 1, 21, True),
+        (50728, "2I", 3, one * 3, True),
+        (33434, "2I", 1, _ratio(order.shutter_s), True),
+        (33437, "2I", 1, (round(order.f_number * 10), 10), True),
+        (34855, "H", 1, min(65535, round(order.iso)), True),
+        (36867, "s", 0, f"{clock:%Y:%m:%d %H:%M:%S}", True),
+        (37386, "2I", 1, (round(order.focal_mm * 10), 10), True),
+        (271, "s", 0, "Lucid Ridge", True),
+        (272, "s", 0, model, True),
+    ]
     out = io.BytesIO()
     tifffile.imwrite(out, raw, photometric=32803, extratags=tags, metadata=None, software=None)
     return out.getvalue()

@@ -17,8 +17,11 @@ _NEAREST_M, _FARTHEST_M = 0.05, 1e6
 
 
 def scene_rasters(facts: ShotFacts, plan: ShotPlan, points: int, seed: int) -> tuple[SceneRaster, SceneRaster] | None:
-    """Return the scene of a shot as its camera sees it without a polariser, and with one turned to darken most (beyond what it takes from all light); None while body, lens or the
-    time are not chosen. points: along the longer side.
+    """Return the scene of a shot as its camera sees it without a polariser, and with one turned to darken most (beyond
+    what it takes from all light); None while body, lens or the time are not chosen.
+
+    points: along the longer side.
+
     """
     tones, settings = plan_tones(facts, plan, points), settings_of(facts)
     if tones is None or settings is None:

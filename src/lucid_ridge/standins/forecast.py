@@ -19,7 +19,10 @@ _PATTERN_H, _ISSUE_H = 30.0, 6
 def simulated_forecast(
     latitude_deg: float, longitude_deg: float, zone: str, now_utc: datetime, hours: int = HORIZON_H
 ) -> dict[str, Any]:
-    """Return a forecast as a service would send it: issued at the last full six hours, hourly from there, in local time with offset."""
+    """Return a forecast as a service would send it: issued at the last full six hours, hourly from there, in local
+    time with offset.
+
+    """
     issued = now_utc.astimezone(UTC).replace(minute=0, second=0, microsecond=0)
     issued -= timedelta(hours=issued.hour % _ISSUE_H)
     info = ZoneInfo(zone)

@@ -1,7 +1,9 @@
 """A forecast service on loopback, with the ways real ones fail.
 
-GET /forecast?latitude_deg=…&longitude_deg=…&zone=… answers JSON. mode: well; slow (answers after the client has given up); down
-(503); late (a forecast of two days ago); wrong_zone (another zone's offset); no_zone (times without offset); gaps (hours without
+GET /forecast?latitude_deg=…&longitude_deg=…&zone=… answers JSON. mode: well; slow (answers after the client has given
+up); down
+(503); late (a forecast of two days ago); wrong_zone (another zone's offset); no_zone (times without offset); gaps
+(hours without
 figures); nonsense (not JSON).
 """
 

@@ -23,14 +23,38 @@ class ReferencePlace:
 
 _PLACES = (
     ReferencePlace(
-        54.49, -3.27,
-        HarmonicTide("Sallow Bar", HarmonicConstants(2.4, (("M2", 1.42, 327.0), ("S2", 0.45, 12.0), ("N2", 0.27, 303.0), ("K1", 0.09, 188.0), ("O1", 0.07, 42.0)), nodal=False), SIMULATED),
+        54.49,
+        -3.27,
+        HarmonicTide(
+            "Sallow Bar",
+            HarmonicConstants(
+                2.4,
+                (("M2", 1.42, 327.0), ("S2", 0.45, 12.0), ("N2", 0.27, 303.0), ("K1", 0.09, 188.0), ("O1", 0.07, 42.0)),
+                nodal=False,
+            ),
+            SIMULATED,
+        ),
     ),
     ReferencePlace(
-        68.17, 13.61,
-        HarmonicTide("Isfold Roads", HarmonicConstants(1.9, (("M2", 0.93, 352.0), ("S2", 0.33, 28.0), ("N2", 0.19, 330.0), ("K1", 0.10, 150.0), ("O1", 0.04, 350.0)), nodal=False), SIMULATED),
+        68.17,
+        13.61,
+        HarmonicTide(
+            "Isfold Roads",
+            HarmonicConstants(
+                1.9,
+                (
+                    ("M2", 0.93, 352.0),
+                    ("S2", 0.33, 28.0),
+                    ("N2", 0.19, 330.0),
+                    ("K1", 0.10, 150.0),
+                    ("O1", 0.04, 350.0),
+                ),
+                nodal=False,
+            ),
+            SIMULATED,
+        ),
     ),
-)  # fmt: skip
+)
 
 
 def tide_places() -> list[str]:

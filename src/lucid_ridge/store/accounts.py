@@ -27,7 +27,11 @@ class SignInOutcome(StrEnum):
 
 
 class Account(Base):
-    """One for a photographer. password: as argon2 makes of it, with its own salt and cost. closed: nobody signs in with it any more."""
+    """One for a photographer.
+
+    password: as argon2 makes of it, with its own salt and cost. closed: nobody signs in with it any more.
+
+    """
 
     __tablename__ = "account"
     __table_args__ = (not_blank(), Index("uq_account_lower_name", func.lower("name"), unique=True))

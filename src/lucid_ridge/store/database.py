@@ -17,7 +17,9 @@ MIGRATIONS = Path(__file__).parent / "migrations"
 
 
 def make_engine(database_url: str, files: FileStore | None = None) -> Engine:
-    """Return an engine whose connections are checked before use, so that a restarted server is no error. What was typed does not stand in its errors.
+    """Return an engine whose connections are checked before use, so that a restarted server is no error.
+
+    What was typed does not stand in its errors.
 
     files: where large files are kept outside the database; None: they are kept in it.
     """
@@ -27,7 +29,11 @@ def make_engine(database_url: str, files: FileStore | None = None) -> Engine:
 
 
 def open_store(database_url: str, files_address: str = "") -> sessionmaker[Session]:
-    """Return sessions on a notebook. files_address: where large files are kept outside the database (file_store.py); empty: in it."""
+    """Return sessions on a notebook.
+
+    files_address: where large files are kept outside the database (file_store.py); empty: in it.
+
+    """
     return make_sessions(make_engine(database_url, FileStore(files_address) if files_address else None))
 
 
@@ -48,7 +54,10 @@ def migrate(database_url: str, revision: str = "head") -> None:
 
 
 def schema_state(database_url: str) -> str:
-    """Return whether the database has no schema of ours, one behind this application's, the current one, or one ahead of it that this application does not know; with the revision."""
+    """Return whether the database has no schema of ours, one behind this application's, the current one, or one ahead
+    of it that this application does not know; with the revision.
+
+    """
     scripts = ScriptDirectory.from_config(alembic_config(database_url))
     engine = create_engine(database_url)
     try:

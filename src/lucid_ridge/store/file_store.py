@@ -1,7 +1,10 @@
-"""Where large files are kept: in the database, or beside it in a folder or in S3-compatible storage, all behind one column type.
+"""Where large files are kept: in the database, or beside it in a folder or in S3-compatible storage, all behind one
+column type.
 
-A file outside lies under the SHA-256 of its content and a word of its own, and the row holds that name. It is written before its row is committed, so
-that no row ever names what is not there, and never again; what no row names any more is swept away a day later (operations/platform/file_moves.py).
+A file outside lies under the SHA-256 of its content and a word of its own, and the row holds that name. It is written
+before its row is committed, so
+that no row ever names what is not there, and never again; what no row names any more is swept away a day later
+(operations/platform/file_moves.py).
 """
 
 from __future__ import annotations
@@ -54,9 +57,11 @@ def refuse_address(address: str) -> None:
 
 
 class FileStore:
-    """Files under names of its own choice, in a folder (file:///srv/files) or in S3-compatible storage (s3://bucket/prefix).
+    """Files under names of its own choice, in a folder (file:///srv/files) or in S3-compatible storage
+    (s3://bucket/prefix).
 
-    Of S3 address and keys are told by its usual variables (AWS_ENDPOINT_URL, AWS_ACCESS_KEY_ID, AWS_SECRET_ACCESS_KEY, AWS_REGION).
+    Of S3 address and keys are told by its usual variables (AWS_ENDPOINT_URL, AWS_ACCESS_KEY_ID, AWS_SECRET_ACCESS_KEY,
+    AWS_REGION).
     Raises ValueError for any other address. writes: False reads only, so that new files stay in the database.
     """
 
@@ -147,7 +152,10 @@ class KeptFile(TypeDecorator[bytes]):
 
 
 def name_of(held: bytes | None) -> str | None:
-    """Return under which name the file of a row lies outside, by the bytes that the row holds; None where it lies in the row."""
+    """Return under which name the file of a row lies outside, by the bytes that the row holds; None where it lies in
+    the row.
+
+    """
     return held[len(OUTSIDE) :].decode() if held is not None and held.startswith(OUTSIDE) else None
 
 

@@ -27,9 +27,12 @@ _OPEN = f"state IN {tuple(map(str, OPEN))!r} AND NOT stop_wanted"
 
 
 class Job(Base):
-    """One piece of long work. subject: what it is about, of which an owner has one at a time. arguments: what the kind of work needs.
+    """One piece of long work.
 
-    progress: 0..1. message: what came of it. tries: how often it was begun; more than once where a server ended in the middle.
+    subject: what it is about, of which an owner has one at a time. arguments: what the kind of work needs.
+
+    progress: 0..1. message: what came of it. tries: how often it was begun; more than once where a server ended in the
+    middle.
     """
 
     __tablename__ = "job"

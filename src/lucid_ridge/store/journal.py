@@ -13,9 +13,12 @@ from .base import Base
 
 
 class JournalEntry(Base):
-    """One edit. scope: what it belongs to (shot:3, location:2, kit). changes: [{table, key, before, after}].
+    """One edit.
 
-    hand: the page that wrote it. revision: the notebook's when it was written, undone or redone last. passed_over: undo or redo
+    scope: what it belongs to (shot:3, location:2, kit). changes: [{table, key, before, after}].
+
+    hand: the page that wrote it. revision: the notebook's when it was written, undone or redone last. passed_over:
+    undo or redo
     found nothing of it that could still be applied; it is left out from then on.
     """
 

@@ -49,9 +49,12 @@ class Body(Base, Journaled):
 
 
 class Lens(Base, Journaled):
-    """closest_focus_mm is engraved, from the sensor plane. front_mm: from the front principal plane to the front rim.
+    """closest_focus_mm is engraved, from the sensor plane.
 
-    pupil_depth_mm: from the rim to the entrance pupil at the shortest focal length. f_number_min is the widest aperture at the
+    front_mm: from the front principal plane to the front rim.
+
+    pupil_depth_mm: from the rim to the entrance pupil at the shortest focal length. f_number_min is the widest
+    aperture at the
     shortest focal length, f_number_min_long at the longest where that differs.
     """
 
@@ -97,7 +100,10 @@ class Filter(Base, Journaled):
 
 
 class Support(Base, Journaled):
-    """A tripod: how low and how high the camera stands on it; inverted_min_m with the column turned down (NULL: it cannot be)."""
+    """A tripod: how low and how high the camera stands on it; inverted_min_m with the column turned down (NULL: it
+    cannot be).
+
+    """
 
     __tablename__ = "support"
     __table_args__ = (
@@ -114,7 +120,10 @@ class Support(Base, Journaled):
 
 
 class Accessory(Base, Journaled):
-    """What goes between, before and around a lens close up; of the figures those of its kind are given, the others are NULL."""
+    """What goes between, before and around a lens close up; of the figures those of its kind are given, the others are
+    NULL.
+
+    """
 
     __tablename__ = "accessory"
     __table_args__ = (*checks_of(accessory.Accessory), ordered("shortest_mm", "longest_mm"))

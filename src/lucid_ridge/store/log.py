@@ -20,7 +20,11 @@ from .versioned import Line, Versioned
 
 
 class FieldEventRow(Base):
-    """One event of the field, as it was sent: never changed, only added. id: made on the device. image: a photograph of the scene, as JPEG."""
+    """One event of the field, as it was sent: never changed, only added.
+
+    id: made on the device. image: a photograph of the scene, as JPEG.
+
+    """
 
     __tablename__ = "field_event"
     __table_args__ = (
@@ -49,9 +53,12 @@ class FieldEventRow(Base):
 
 
 class LogEntry(Base, Journaled):
-    """A time out: what was planned, what was found, what came of it. run_id: of the events it was made from. planned: the plan in figures, as it was.
+    """A time out: what was planned, what was found, what came of it.
 
-    subject, look, light_kind, lens: what one filters by. promise: of the forecast, 0 to 1; water_speed_mps, streak_share: of what moves in the frame that carries the picture.
+    run_id: of the events it was made from. planned: the plan in figures, as it was.
+
+    subject, look, light_kind, lens: what one filters by. promise: of the forecast, 0 to 1; water_speed_mps,
+    streak_share: of what moves in the frame that carries the picture.
     """
 
     __tablename__ = "log_entry"
@@ -95,9 +102,13 @@ class LogEntry(Base, Journaled):
 
 
 class LogFrame(Base, Journaled):
-    """A frame that was taken: from a tick, a file, or both; entry_id None: a file that was read in and waits to be sorted. planned_key: of the planned frame, None where nothing was planned. expected_s: the time that the plan had for it.
+    """A frame that was taken: from a tick, a file, or both; entry_id None: a file that was read in and waits to be
+    sorted.
 
-    stops_on_lens: what the filters cost as they are labelled. sharp_*: relative sharpness where the plan says near, subject and far stand. clipped_*: shares of the pixels.
+    planned_key: of the planned frame, None where nothing was planned. expected_s: the time that the plan had for it.
+
+    stops_on_lens: what the filters cost as they are labelled. sharp_*: relative sharpness where the plan says near,
+    subject and far stand. clipped_*: shares of the pixels.
     """
 
     __tablename__ = "log_frame"
@@ -147,7 +158,8 @@ class LogFrame(Base, Journaled):
     blur_px: Mapped[float | None]
     blur_kind: Mapped[str] = mapped_column(Text, default="")
     sharp: Mapped[bool | None]
-    # A streak that was measured on the picture: from and to, x and y as shares of its width and height; and its length as a share of the short side.
+    # A streak that was measured on the picture: from and to, x and y as shares of its width and height; and its
+    # length as a share of the short side.
     streak_line: Mapped[list[float] | None] = mapped_column(Versioned(Line))
     seen_share: Mapped[float | None]
     stars: Mapped[int | None]
@@ -168,7 +180,12 @@ class LogFrame(Base, Journaled):
 
 
 class Calibration(Base, Journaled):
-    """What the log taught of one thing. subject: what it is of, such as filter:12. value, low, high: with its interval at 95 %. told: what the kit or the rule says without it."""
+    """What the log taught of one thing.
+
+    subject: what it is of, such as filter:12. value, low, high: with its interval at 95 %. told: what the kit or the
+    rule says without it.
+
+    """
 
     __tablename__ = "calibration"
     __table_args__ = (

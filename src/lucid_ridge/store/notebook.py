@@ -17,7 +17,8 @@ class Notebook(Base):
     token: Mapped[str] = mapped_column(Text, server_default=text("gen_random_uuid()::text"))
 
 
-# Between its own token and that of the notebook it was made of, until that is noted of its rows; tools/backups.py writes it so.
+# Between its own token and that of the notebook it was made of, until that is noted of its rows; tools/backups.py
+# writes it so.
 WAS = " was "
 
 

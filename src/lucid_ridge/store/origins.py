@@ -9,7 +9,11 @@ from .base import Base
 
 
 class Origin(Base):
-    """A row of another notebook and the one that it is here. notebook: the other's token; what and their_id: the table and the id there; our_id: the id here."""
+    """A row of another notebook and the one that it is here.
+
+    notebook: the other's token; what and their_id: the table and the id there; our_id: the id here.
+
+    """
 
     __tablename__ = "origin"
     __table_args__ = (Index("ix_origin_ours", "owner_id", "what", "our_id"),)

@@ -21,19 +21,31 @@ class Theme(StrEnum):
 
 
 class Photographer(Base):
-    """set_up_min before the light, reserve_min for the drive. promise_weights: only those changed from the model's own.
+    """set_up_min before the light, reserve_min for the drive.
 
-    thumb_mm, arm_mm: the width of the thumb and its distance from the eye at arm's length. polariser_from_mm: no polariser on
-    lenses that show more than this one would on 36 × 24 mm. revision counts the writes into the notebook; surroundings: a new token
+    promise_weights: only those changed from the model's own.
+
+    thumb_mm, arm_mm: the width of the thumb and its distance from the eye at arm's length. polariser_from_mm: no
+    polariser on
+    lenses that show more than this one would on 36 × 24 mm. revision counts the writes into the notebook;
+    surroundings: a new token
     with each write of anything but the choices of one shot.
     """
 
     __tablename__ = "photographer"
     __table_args__ = (
-        not_blank(), one_of("theme", tuple(Theme)), between("set_up_min", 0.0, 600.0), between("reserve_min", 0.0, 600.0),
-        between("thumb_mm", 1.0, 100.0), between("arm_mm", 100.0, 1200.0), between("polariser_from_mm", 8.0, 200.0), one_of("lengths", tuple(Lengths)), one_of("hours", tuple(Hours)),
-        one_of("day_order", tuple(DayOrder)), one_of("dial_steps", tuple(DialSteps)),
-    )  # fmt: skip
+        not_blank(),
+        one_of("theme", tuple(Theme)),
+        between("set_up_min", 0.0, 600.0),
+        between("reserve_min", 0.0, 600.0),
+        between("thumb_mm", 1.0, 100.0),
+        between("arm_mm", 100.0, 1200.0),
+        between("polariser_from_mm", 8.0, 200.0),
+        one_of("lengths", tuple(Lengths)),
+        one_of("hours", tuple(Hours)),
+        one_of("day_order", tuple(DayOrder)),
+        one_of("dial_steps", tuple(DialSteps)),
+    )
 
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(Text)

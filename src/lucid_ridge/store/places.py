@@ -22,10 +22,11 @@ from .versioned import Angles, OwnTide, Pairs, Standing, TrackPoints, Versioned
 
 
 class Location(Base, Journaled):
-    """elevation_m above sea level; zone is an IANA name; tide_place names the reference whose tide runs here,
-    unless own_tide says it.
+    """elevation_m above sea level; zone is an IANA name; tide_place names the reference whose tide runs here, unless
+    own_tide says it.
 
-    access_checked_on NULL means not checked. drive_min from home, walk_m and walk_ascent_m from the car to the viewpoints.
+    access_checked_on NULL means not checked. drive_min from home, walk_m and walk_ascent_m from the car to the
+    viewpoints.
     """
 
     __tablename__ = "location"
@@ -67,9 +68,12 @@ class Location(Base, Journaled):
 
 
 class Viewpoint(Base, Journaled):
-    """Where a tripod stands. Its own position where it has one, else the location's. skyline: [[bearing, altitude], …] in degrees.
+    """Where a tripod stands.
 
-    standing: {"corners": [[east, north], …] in metres from the mark, "drops": [side, …]}. ground_*: see core.framing.footing.
+    Its own position where it has one, else the location's. skyline: [[bearing, altitude], …] in degrees.
+
+    standing: {"corners": [[east, north], …] in metres from the mark, "drops": [side, …]}. ground_*: see
+    core.framing.footing.
     """
 
     __tablename__ = "viewpoint"
@@ -123,9 +127,11 @@ class ScoutingPhoto(Base):
 
 
 class Element(Base, Journaled):
-    """bearing_deg from north; distance_m from the lens; base_m above the viewpoint's ground; for water height_m is its depth away.
+    """bearing_deg from north; distance_m from the lens; base_m above the viewpoint's ground; for water height_m is its
+    depth away.
 
-    bed_m: height of the ground it stands on above the tide's zero. skyline: as seen from it, where computed. course: [[bearing, distance],
+    bed_m: height of the ground it stands on above the tide's zero. skyline: as seen from it, where computed. course:
+    [[bearing, distance],
     …], the further points of a path, stream, wall or shore.
     """
 
@@ -204,7 +210,11 @@ class SeasonNote(Base, Journaled):
 
 
 class WalkTrack(Base, Journaled):
-    """A track to or around a location. points: [[latitude, longitude, height or null], …], thinned; the figures are of the whole."""
+    """A track to or around a location.
+
+    points: [[latitude, longitude, height or null], …], thinned; the figures are of the whole.
+
+    """
 
     __tablename__ = "walk_track"
     __table_args__ = (
@@ -239,7 +249,11 @@ class MeterReading(Base, Journaled):
 
 
 class LocationGrid(Base):
-    """The elevation grid around a location, at most one; too large to be journaled. heights: zlib of row-major little-endian numbers."""
+    """The elevation grid around a location, at most one; too large to be journaled.
+
+    heights: zlib of row-major little-endian numbers.
+
+    """
 
     __tablename__ = "location_grid"
 
@@ -256,7 +270,11 @@ class LocationGrid(Base):
 
 
 class KeptForecast(Base):
-    """The forecast last got for a location. source: service or file. problem: why a newer one could not be had, empty if it could."""
+    """The forecast last got for a location.
+
+    source: service or file. problem: why a newer one could not be had, empty if it could.
+
+    """
 
     __tablename__ = "kept_forecast"
 

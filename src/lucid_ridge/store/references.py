@@ -1,4 +1,8 @@
-"""What names another row by its id without a foreign key: inside nested values and texts. Whoever gives rows other ids lets these follow."""
+"""What names another row by its id without a foreign key: inside nested values and texts.
+
+Whoever gives rows other ids lets these follow.
+
+"""
 
 from __future__ import annotations
 
@@ -18,15 +22,23 @@ _NESTED: Mapping[tuple[str, str], Sequence[tuple[Path, str]]] = {
     ("shot", "motion_wishes"): ((("*", "element_id"), "element"),),
     ("shot", "spots"): ((("*", "element_id"), "element"),),
     ("shot", "frame_groups"): ((("*", "focus_element_id"), "element"), (("*", "filter_ids", "*"), "filter")),
-    ("framing", "choices"): tuple((("values", name), item.fact.refers) for name, item in shot_facts_declared().items() if name in FRAMED and item.fact.refers),
+    ("framing", "choices"): tuple(
+        (("values", name), item.fact.refers)
+        for name, item in shot_facts_declared().items()
+        if name in FRAMED and item.fact.refers
+    ),
     ("field_card", "run"): (
-        (("shot_id",), "shot"), (("elements", "*", "id"), "element"), (("filters", "*", "id"), "filter"), (("record", *_FILTERS_OF_FRAMES), "filter"),
-        (("record", "moving_id"), "element"), (("tables", "readings", "*", "missing", "*"), "filter"),
+        (("shot_id",), "shot"),
+        (("elements", "*", "id"), "element"),
+        (("filters", "*", "id"), "filter"),
+        (("record", *_FILTERS_OF_FRAMES), "filter"),
+        (("record", "moving_id"), "element"),
+        (("tables", "readings", "*", "missing", "*"), "filter"),
     ),
     ("log_entry", "planned"): ((_FILTERS_OF_FRAMES, "filter"), (("moving_id",), "element")),
     ("log_frame", "filter_ids"): ((("*",), "filter"),),
     ("calibration", "evidence"): ((("*",), "log_frame"),),
-}  # fmt: skip
+}
 # Of what a text such as filter:12 or place:3:north is.
 _SUBJECTS = {"filter": "filter", "place": "location", "element": "element"}
 _PIECES = {name: name for name in ("body", "lens", "accessory", "support", "filter")}
@@ -45,7 +57,10 @@ def named_by(table: str) -> set[str]:
 
 
 def followed(table: str, row: Mapping[str, Any], move: Move) -> dict[str, Any]:
-    """Return a row in which what names other rows by their id names them by the one they have from now on; what is not there is named no more."""
+    """Return a row in which what names other rows by their id names them by the one they have from now on; what is not
+    there is named no more.
+
+    """
     made = dict(row)
     for (name, column), paths in _NESTED.items():
         if name == table and made.get(column) is not None:
@@ -67,7 +82,10 @@ def followed(table: str, row: Mapping[str, Any], move: Move) -> dict[str, Any]:
 
 
 def _keyed(text: str, kinds: Mapping[str, str], move: Move) -> str | None:
-    """Return a text such as filter:12 with the other id; as it is where it names no row, None where its row is not there."""
+    """Return a text such as filter:12 with the other id; as it is where it names no row, None where its row is not
+    there.
+
+    """
     kind, _, rest = text.partition(":")
     number, _, side = rest.partition(":")
     if kind not in kinds or not number.isdecimal():

@@ -24,9 +24,12 @@ class Where(StrEnum):
 
 
 class Share(Base):
-    """token: what the link holds; who has it reads what it tells, and nothing else. outing_id, location_id: what it was made for; neither for a single card.
+    """token: what the link holds; who has it reads what it tells, and nothing else.
 
-    given: the rows that may be copied into another notebook, by table, as they were when the link was made; of a location they are what is told.
+    outing_id, location_id: what it was made for; neither for a single card.
+
+    given: the rows that may be copied into another notebook, by table, as they were when the link was made; of a
+    location they are what is told.
     """
 
     __tablename__ = "share"

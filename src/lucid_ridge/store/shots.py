@@ -1,4 +1,8 @@
-"""Shots: the photographer's choices for one composition. NULL means not said; the core then chooses or says what is missing."""
+"""Shots: the photographer's choices for one composition.
+
+NULL means not said; the core then chooses or says what is missing.
+
+"""
 
 from __future__ import annotations
 
@@ -21,7 +25,11 @@ from .versioned import Group, Spot, Versioned, Wished
 
 
 class Shot(Base, Journaled):
-    """A shot. Its choices stand in groups; a group is changed as a whole: shot.depth = replace(shot.depth, f_number=8.0)."""
+    """A shot.
+
+    Its choices stand in groups; a group is changed as a whole: shot.depth = replace(shot.depth, f_number=8.0).
+
+    """
 
     __tablename__ = "shot"
     __table_args__ = (not_blank(), *(check for group in GROUPS.values() for check in checks_of(group)))
@@ -119,9 +127,12 @@ class Framing(Base, Journaled):
 
 
 class Backdrop(Base):
-    """A photograph behind a shot's finder, at most one; too large to be journaled. content: a JPEG as it is shown.
+    """A photograph behind a shot's finder, at most one; too large to be journaled.
 
-    focal_mm, sensor_*: of the camera that took it, as its EXIF or the photographer says; bearing, pitch: where that camera aimed.
+    content: a JPEG as it is shown.
+
+    focal_mm, sensor_*: of the camera that took it, as its EXIF or the photographer says; bearing, pitch: where that
+    camera aimed.
     """
 
     __tablename__ = "backdrop"

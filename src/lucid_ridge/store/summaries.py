@@ -32,9 +32,12 @@ class KeptMiniature(TypedDict):
 
 
 class ShotSummary(Base):
-    """A shot's verdicts, how long its frames take, and its finder in small. They hold while made_revision is not behind touched_revision and version is the code's.
+    """A shot's verdicts, how long its frames take, and its finder in small.
 
-    touched_revision: the notebook's when something that the plan depends on was written last. made_revision: the one that was read for
+    They hold while made_revision is not behind touched_revision and version is the code's.
+
+    touched_revision: the notebook's when something that the plan depends on was written last. made_revision: the one
+    that was read for
     making the summary.
     """
 
@@ -50,7 +53,11 @@ class ShotSummary(Base):
 
 
 class KeptOutlook(Base):
-    """The answer to an owner's last question which place, as the API gives it. It holds while revision is the notebook's, and for a while after made_at_utc."""
+    """The answer to an owner's last question which place, as the API gives it.
+
+    It holds while revision is the notebook's, and for a while after made_at_utc.
+
+    """
 
     __tablename__ = "kept_outlook"
 
@@ -63,8 +70,11 @@ class KeptOutlook(Base):
 
 
 class LogDigest(Base):
-    """What an entry of the log teaches (core.learning.digests). stamp: names the state of the entry and its frames that it was made of. errors: of its frames whose light was predicted, by
-    themselves, as only the newest are looked at.
+    """What an entry of the log teaches (core.learning.digests).
+
+    stamp: names the state of the entry and its frames that it was made of. errors: of its frames whose light was
+    predicted, by themselves, as only the newest are looked at.
+
     """
 
     __tablename__ = "log_digest"

@@ -1,4 +1,7 @@
-"""Nested values in a column of JSON: each with a schema that is checked when it is written, and the version of that schema."""
+"""Nested values in a column of JSON: each with a schema that is checked when it is written, and the version of that
+schema.
+
+"""
 
 from __future__ import annotations
 
@@ -24,14 +27,20 @@ Angles = list[tuple[str, float, float]]
 
 
 class Standing(TypedDict):
-    """Corners (east, north) [m] of the area where one can stand; sides, by their first corner, that are an edge with a fall."""
+    """Corners (east, north) [m] of the area where one can stand; sides, by their first corner, that are an edge with a
+    fall.
+
+    """
 
     corners: list[tuple[float, float]]
     drops: list[int]
 
 
 class Spot(TypedDict):
-    """A spot reading: of which part, of which element where it is one, as it was written, its EV at ISO 100, and what it was taken through [stops]."""
+    """A spot reading: of which part, of which element where it is one, as it was written, its EV at ISO 100, and what
+    it was taken through [stops].
+
+    """
 
     part: str
     element_id: int | None
@@ -74,7 +83,8 @@ class Group(TypedDict):
 
 
 class OwnTide(TypedDict):
-    """A tide table as [[UTC as ISO text, height in metres], …], or harmonic constants: mean and [[constituent, amplitude, lag], …].
+    """A tide table as [[UTC as ISO text, height in metres], …], or harmonic constants: mean and [[constituent,
+    amplitude, lag], …].
 
     noted_on: the ISO date of the source, empty where it is not said.
     """
@@ -87,7 +97,11 @@ class OwnTide(TypedDict):
 
 
 class Versioned(TypeDecorator[Any]):
-    """Kept as {"version": 1, "value": …}; in Python the value alone. A migration that changes the schema raises the version."""
+    """Kept as {"version": 1, "value": …}; in Python the value alone.
+
+    A migration that changes the schema raises the version.
+
+    """
 
     impl = JSONB(none_as_null=True)
     cache_ok = True

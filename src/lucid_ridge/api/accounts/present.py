@@ -26,18 +26,26 @@ def present_account(
         password_words=PASSWORD_WORDS,
         sign_ins=[
             out.SignedInOut(
-                id=row.id, device=device_words(row.device), began_at_utc=row.began_at_utc, seen_at_utc=row.seen_at_utc,
-                seen_words=_moment(row.seen_at_utc), here=row.id == here.id,
+                id=row.id,
+                device=device_words(row.device),
+                began_at_utc=row.began_at_utc,
+                seen_at_utc=row.seen_at_utc,
+                seen_words=_moment(row.seen_at_utc),
+                here=row.id == here.id,
             )
             for row in there
         ],
         events=[
             out.SignInEventOut(
-                at_utc=row.at_utc, words=_moment(row.at_utc), outcome=row.outcome, address=row.address, device=device_words(row.device)
+                at_utc=row.at_utc,
+                words=_moment(row.at_utc),
+                outcome=row.outcome,
+                address=row.address,
+                device=device_words(row.device),
             )
             for row in events
         ],
-    )  # fmt: skip
+    )
 
 
 def device_words(said: str) -> str:

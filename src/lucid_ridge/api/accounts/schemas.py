@@ -37,7 +37,11 @@ class TokenIn(In):
 
 
 class PassOut(Out):
-    """What a link is for: name is of the account whose password it sets anew, null where it makes an account. password_words: what a password must be."""
+    """What a link is for: name is of the account whose password it sets anew, null where it makes an account.
+
+    password_words: what a password must be.
+
+    """
 
     name: str | None
     password_words: str

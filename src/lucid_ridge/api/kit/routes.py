@@ -32,9 +32,13 @@ def _everything(here: Context) -> schemas.KitOut:
         return [present(row, uses.get(row.id, [])) for row in operations.all_of(here.session, here.owner_id, kind)]
 
     return schemas.KitOut(
-        bodies=all_of(Body, present_body), lenses=all_of(Lens, present_lens), filters=all_of(Filter, present_filter),
-        supports=all_of(Support, present_support), accessories=all_of(Accessory, present_accessory), undo=present_undo(here.session, here.owner_id, [operations.KIT_SCOPE]),
-    )  # fmt: skip
+        bodies=all_of(Body, present_body),
+        lenses=all_of(Lens, present_lens),
+        filters=all_of(Filter, present_filter),
+        supports=all_of(Support, present_support),
+        accessories=all_of(Accessory, present_accessory),
+        undo=present_undo(here.session, here.owner_id, [operations.KIT_SCOPE]),
+    )
 
 
 @kit.get("/kit/presets")
@@ -87,5 +91,11 @@ _routes("lenses", "lens", Lens, present_lens, schemas.LensIn, schemas.LensPatch,
 _routes("filters", "filter", Filter, present_filter, schemas.FilterIn, schemas.FilterPatch, schemas.FilterOut)
 _routes("supports", "support", Support, present_support, schemas.SupportIn, schemas.SupportPatch, schemas.SupportOut)
 _routes(
-    "accessories", "accessory", Accessory, present_accessory, schemas.AccessoryIn, schemas.AccessoryPatch, schemas.AccessoryOut
-)  # fmt: skip
+    "accessories",
+    "accessory",
+    Accessory,
+    present_accessory,
+    schemas.AccessoryIn,
+    schemas.AccessoryPatch,
+    schemas.AccessoryOut,
+)

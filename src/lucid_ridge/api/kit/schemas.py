@@ -63,7 +63,11 @@ class _LensTexts(In):
 
 @takes(core.Lens, but=["focal_max_mm", "f_number_max"])
 class LensIn(_LensTexts):
-    """A prime needs one focal length, a zoom two, or both in one text ("24-70 mm"). f_number_min may be "f/3.5-5.6": wide open at each end."""
+    """A prime needs one focal length, a zoom two, or both in one text ("24-70 mm").
+
+    f_number_min may be "f/3.5-5.6": wide open at each end.
+
+    """
 
     focal_max_mm: Annotated[LengthMm, Field(ge=1, le=3000)] | None = None
     f_number_max: Aperture = 2**4.5

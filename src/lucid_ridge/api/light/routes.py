@@ -139,7 +139,11 @@ def carpet(viewpoint_id: int, query_data: schemas.CarpetQuery) -> Any:
 @light.input(OutlookQuery, location="query")
 @light.output(OutlookOut)
 def outlook(query_data: OutlookQuery) -> Any:
-    """Which place on a day or some days: every shot's best window, ranked, and why others are left out. Asks no service. Of a large notebook a job works it out."""
+    """Which place on a day or some days: every shot's best window, ranked, and why others are left out.
+
+    Asks no service. Of a large notebook a job works it out.
+
+    """
     here = context()
     found = answer_which_place(
         here.session, here.owner_id, query_data.from_date, query_data.days, datetime.now(UTC), outlook_content

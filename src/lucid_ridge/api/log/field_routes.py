@@ -146,9 +146,14 @@ def _difference(said: schemas.DifferenceIn) -> Difference:
             "distance_m" if said.distance_m is None else "element_id", "Say which element stands how far away."
         )
     return Difference(
-        later_min=said.later_min, reading=read, read_after_min=said.later_min, missing_filter_ids=frozenset(said.missing_filter_ids), wind_mps=said.wind_mps,
-        element_id=said.element_id, distance_m=said.distance_m,
-    )  # fmt: skip
+        later_min=said.later_min,
+        reading=read,
+        read_after_min=said.later_min,
+        missing_filter_ids=frozenset(said.missing_filter_ids),
+        wind_mps=said.wind_mps,
+        element_id=said.element_id,
+        distance_m=said.distance_m,
+    )
 
 
 def _card_run(here: Context, card: FieldCard, stale: bool) -> schemas.CardRunOut:

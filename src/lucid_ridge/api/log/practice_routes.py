@@ -29,19 +29,28 @@ def exercises() -> Any:
     return schemas.PracticeOut(
         exercises=[
             schemas.ExerciseOut(
-                name=item, aim=ABOUT[item].aim, goal=ABOUT[item].goal, outside=ABOUT[item].outside,
-                days=[schemas.PracticeDayOut(day=format_day(day.day, year=False), right=day.right, count=day.count) for day in days[str(item)]],
+                name=item,
+                aim=ABOUT[item].aim,
+                goal=ABOUT[item].goal,
+                outside=ABOUT[item].outside,
+                days=[
+                    schemas.PracticeDayOut(day=format_day(day.day, year=False), right=day.right, count=day.count)
+                    for day in days[str(item)]
+                ],
             )
             for item in Exercise
         ]
-    )  # fmt: skip
+    )
 
 
 @practice.get("/practice/question")
 @practice.input(schemas.QuestionQueryIn, location="query")
 @practice.output(schemas.QuestionOut)
 def ask(query_data: schemas.QuestionQueryIn) -> Any:
-    """The question to answer now: one that was answered wrongly and is due again, else the one that the number stands for."""
+    """The question to answer now: one that was answered wrongly and is due again, else the one that the number stands
+    for.
+
+    """
     here = context()
     found = operations.ask(here.session, here.owner_id, query_data.exercise, query_data.seed, datetime.now(UTC))
     again = (
@@ -50,8 +59,13 @@ def ask(query_data: schemas.QuestionQueryIn) -> Any:
         else ""
     )
     return schemas.QuestionOut(
-        seed=found.seed, again=again, text=found.question.text, unit=found.question.unit, bars=list(found.question.bars), beat_per_min=found.question.beat_per_min
-    )  # fmt: skip
+        seed=found.seed,
+        again=again,
+        text=found.question.text,
+        unit=found.question.unit,
+        bars=list(found.question.bars),
+        beat_per_min=found.question.beat_per_min,
+    )
 
 
 @practice.post("/practice/answers")
@@ -84,5 +98,8 @@ def recipe(frame_id: int, query_data: schemas.RecipeQueryIn) -> Any:
 def typed_recipe(json_data: schemas.TypedRecipeIn) -> Any:
     """What somebody's picture tells of its water."""
     low, high = speeds_of_look(json_data.look, json_data.focal_mm, json_data.distance_m, json_data.shutter_s)
-    text = f"Water that looks {json_data.look} there in {spoken_shutter(json_data.shutter_s)} runs at {low:.2g} to {high:.2g} m/s across the view."
+    text = (
+        f"Water that looks {json_data.look} there in {spoken_shutter(json_data.shutter_s)} runs at "
+        f"{low:.2g} to {high:.2g} m/s across the view."
+    )
     return schemas.TypedRecipeOut(lines=[text])

@@ -92,7 +92,11 @@ def edit_entry(entry_id: int, json_data: schemas.LogEntryPatch) -> Any:
 @log.get("/log/<int:entry_id>/export/<ending>")
 @answers_with(*MEDIA_TYPES.values())
 def export_entry(entry_id: int, ending: str) -> Response:
-    """An entry's files as a sheet for putting together (csv, json), or as XMP sidecars (zip). Originals are not touched."""
+    """An entry's files as a sheet for putting together (csv, json), or as XMP sidecars (zip).
+
+    Originals are not touched.
+
+    """
     if ending not in MEDIA_TYPES:
         raise NotFound("kind of file")
     here = context()
@@ -233,8 +237,11 @@ def sort_files() -> Any:
     found = log_matching.sort_in(here.session, here.owner_id)
     words = f"{found.matched} sorted to planned frames" + (f", {found.asked} to be looked at" if found.asked else "")
     return schemas.SortedOut(
-        matched=found.matched, asked=found.asked, unplanned=found.unplanned, words=f"{words}, {found.unplanned} of no plan." if found.unplanned else f"{words}."
-    )  # fmt: skip
+        matched=found.matched,
+        asked=found.asked,
+        unplanned=found.unplanned,
+        words=f"{words}, {found.unplanned} of no plan." if found.unplanned else f"{words}.",
+    )
 
 
 @log.get("/log/figures")

@@ -101,7 +101,10 @@ def markings() -> Any:
 @general.get("/photographer")
 @general.output(PhotographerOut)
 def photographer() -> Any:
-    """The local photographer, the theme worked in, how figures are read, times of preparation and weights of the promise."""
+    """The local photographer, the theme worked in, how figures are read, times of preparation and weights of the
+    promise.
+
+    """
     here = context()
     return _present_photographer(here.session.get_one(Photographer, here.owner_id))
 

@@ -58,8 +58,10 @@ class PhotographerOut(Out):
 
 
 class PhotographerPatch(In):
-    """set_up_min before the light; reserve_min for the drive; thumb_mm wide at arm_mm from the eye; polariser_from_mm: no polariser on
-    lenses that are wider, as on 36 × 24 mm; promise_weights by factor, 0 to 100."""
+    """set_up_min before the light; reserve_min for the drive; thumb_mm wide at arm_mm from the eye; polariser_from_mm:
+    no polariser on lenses that are wider, as on 36 × 24 mm; promise_weights by factor, 0 to 100.
+
+    """
 
     theme: Theme = Theme.GRAPHITE
     lengths: Lengths = Lengths.METRES

@@ -36,11 +36,17 @@ def present_outings(session: Session, owner_id: int, rows: Any) -> out.OutingsOu
     """Return the outings with the names of their stops."""
     return out.OutingsOut(
         outings=[
-            out.OutingLineOut(id=row.id, name=row.name, date_local=row.date_local.isoformat(), days=row.days, stops=[_name(stop) for stop in row.stops])
+            out.OutingLineOut(
+                id=row.id,
+                name=row.name,
+                date_local=row.date_local.isoformat(),
+                days=row.days,
+                stops=[_name(stop) for stop in row.stops],
+            )
             for row in rows
         ],
         undo=present_undo(session, owner_id, [LIST_SCOPE]),
-    )  # fmt: skip
+    )
 
 
 def present_outing(session: Session, owner_id: int, seen: SeenOuting) -> out.OutingOut:
@@ -53,12 +59,20 @@ def present_outing(session: Session, owner_id: int, seen: SeenOuting) -> out.Out
     return out.OutingOut(
         id=row.id,
         facts=out.OutingFactsOut(**_said(row, Outing)),
-        labels={name: format_time_of_day(getattr(row, name)) for name in ("leave_clock", "back_clock") if getattr(row, name)},
-        stops=[_stop(at, kept, item, plan, clock) for at, (kept, item) in enumerate(zip(row.stops, stops, strict=True))],
+        labels={
+            name: format_time_of_day(getattr(row, name)) for name in ("leave_clock", "back_clock") if getattr(row, name)
+        },
+        stops=[
+            _stop(at, kept, item, plan, clock) for at, (kept, item) in enumerate(zip(row.stops, stops, strict=True))
+        ],
         parts=[_part(part, clock) for part in plan.parts],
         windows=[
             out.StopWindowOut(
-                stop=at, from_h=clock.hours(found.span.start_utc), to_h=clock.hours(found.span.end_utc), value=found.promise * item.said.worth, name=found.name,
+                stop=at,
+                from_h=clock.hours(found.span.start_utc),
+                to_h=clock.hours(found.span.end_utc),
+                value=found.promise * item.said.worth,
+                name=found.name,
                 mark=Mark(found.mark),
             )
             for at, item in enumerate(stops)
@@ -73,25 +87,34 @@ def present_outing(session: Session, owner_id: int, seen: SeenOuting) -> out.Out
         walk_label=format_distance(plan.walk_m) if plan.walk_m else "",
         from_h=first,
         to_h=last,
-        bands=[out.SkyBandOut(kind=band.kind, from_h=clock.hours(band.span.start_utc), to_h=clock.hours(band.span.end_utc)) for band in seen.bands],
+        bands=[
+            out.SkyBandOut(kind=band.kind, from_h=clock.hours(band.span.start_utc), to_h=clock.hours(band.span.end_utc))
+            for band in seen.bands
+        ],
         tide=_tide(outside, first, last, plan),
         weather=_weather(outside, plan, first, last),
         spots=_spots(stops),
         packing=[
-            out.ItemOut(key=item.key, group=item.group, name=item.name, why=item.why, packed=item.key in row.packed) for item in seen.packing
+            out.ItemOut(key=item.key, group=item.group, name=item.name, why=item.why, packed=item.key in row.packed)
+            for item in seen.packing
         ],
         own_items=row.own_items,
         plans_b=[
             out.PlanBOut(
-                stop=item.at, name=stops[item.at].name, text=item.trigger.text, mark=Mark(item.mark),
-                decided_h=clock.hours(item.decided_utc) if item.decided_utc is not None else None, times=_times(item, clock),
-                minded=[out.OutingReasonOut.model_validate(reason) for reason in item.minded], parts=[_part(part, clock) for part in _from_decision(item)],
+                stop=item.at,
+                name=stops[item.at].name,
+                text=item.trigger.text,
+                mark=Mark(item.mark),
+                decided_h=clock.hours(item.decided_utc) if item.decided_utc is not None else None,
+                times=_times(item, clock),
+                minded=[out.OutingReasonOut.model_validate(reason) for reason in item.minded],
+                parts=[_part(part, clock) for part in _from_decision(item)],
             )
             for item in seen.plans_b
         ],
         cautions=_cautions(stops, plan),
         undo=present_undo(session, owner_id, [outing_scope(row.id)]),
-    )  # fmt: skip
+    )
 
 
 def _part(part: Part, clock: _Clock) -> out.PartOut:
@@ -100,13 +123,23 @@ def _part(part: Part, clock: _Clock) -> out.PartOut:
         f"{part.kind}{f' {part.where}' if part.where else ''}, {_lasting(part)}",
     )
     return out.PartOut(
-        kind=part.kind, from_h=clock.hours(part.span.start_utc), to_h=clock.hours(part.span.end_utc), clock=begins, words=words, label=f"{begins} {words}",
-        stop=part.stop, estimated=part.estimated, dark=part.dark,
-    )  # fmt: skip
+        kind=part.kind,
+        from_h=clock.hours(part.span.start_utc),
+        to_h=clock.hours(part.span.end_utc),
+        clock=begins,
+        words=words,
+        label=f"{begins} {words}",
+        stop=part.stop,
+        estimated=part.estimated,
+        dark=part.dark,
+    )
 
 
 def times_to_take_along(outing: out.OutingOut, first: date) -> list[str]:
-    """Return the day clock in lines for a small screen: a day where it begins, a stop where one sets out for it, clock and words."""
+    """Return the day clock in lines for a small screen: a day where it begins, a stop where one sets out for it, clock
+    and words.
+
+    """
     day, stop = "", None
     found: list[str] = []
     for part in outing.parts:

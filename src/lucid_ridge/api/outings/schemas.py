@@ -50,7 +50,12 @@ class OutingFactsOut(Out):
 
 @gives(OutingStop)
 class StopOut(Out):
-    """A stop as it is listed. mark: of its light, water and way as it is taken; null where it is left out. taken: its position in the order, from 1; null where it is left out. The clocks are those of the place, with the day where that is another."""
+    """A stop as it is listed.
+
+    mark: of its light, water and way as it is taken; null where it is left out. taken: its position in the order, from
+    1; null where it is left out. The clocks are those of the place, with the day where that is another.
+
+    """
 
     id: int
     shot_id: int | None
@@ -73,7 +78,11 @@ class StopOut(Out):
 
 
 class PartOut(Out):
-    """A part of the day clock, in hours after local midnight of the first day. label: clock and words together. stop: its place in the list; null of the way home."""
+    """A part of the day clock, in hours after local midnight of the first day.
+
+    label: clock and words together. stop: its place in the list; null of the way home.
+
+    """
 
     kind: str
     from_h: float
@@ -87,7 +96,11 @@ class PartOut(Out):
 
 
 class StopWindowOut(Out):
-    """When a stop may begin, in hours after local midnight of the first day. value: what it promises, 0 to 1, times what the stop is worth."""
+    """When a stop may begin, in hours after local midnight of the first day.
+
+    value: what it promises, 0 to 1, times what the stop is worth.
+
+    """
 
     stop: int
     from_h: float
@@ -150,9 +163,13 @@ class ItemOut(Out):
 
 
 class PlanBOut(Out):
-    """Where one goes instead of a stop. text: on what it hangs. decided_h: after local midnight of the first day. times: from the decision on, as on the day clock; minded: what falls out, comes too late or is tight by it.
+    """Where one goes instead of a stop.
 
-    parts: of the day clock as it would go then; both empty where it is not known."""
+    text: on what it hangs. decided_h: after local midnight of the first day. times: from the decision on, as on the
+    day clock; minded: what falls out, comes too late or is tight by it.
+
+    parts: of the day clock as it would go then; both empty where it is not known.
+    """
 
     stop: int
     name: str
@@ -165,7 +182,11 @@ class PlanBOut(Out):
 
 
 class OutingOut(Out):
-    """mark, verdict: of the whole. order: of the stops by their place in the list. from_h, to_h: what the day clock shows."""
+    """mark, verdict: of the whole.
+
+    order: of the stops by their place in the list. from_h, to_h: what the day clock shows.
+
+    """
 
     id: int
     facts: OutingFactsOut

@@ -144,6 +144,10 @@ def stop_job(job_id: int) -> Any:
 
 def _present(job: Job) -> schemas.JobOut:
     return schemas.JobOut(
-        id=job.id, label=job.label, viewpoint_id=job.arguments.get("viewpoint_id"), state=job.state, progress=job.progress,
+        id=job.id,
+        label=job.label,
+        viewpoint_id=job.arguments.get("viewpoint_id"),
+        state=job.state,
+        progress=job.progress,
         message=job.message,
-    )  # fmt: skip
+    )

@@ -61,12 +61,24 @@ def present_viewpoint(row: Viewpoint, uses: Sequence[Use]) -> out.ViewpointOut:
     """Return a viewpoint with its elements. uses: the shots taken from it."""
     latitude, longitude = position_of(row)
     return out.ViewpointOut(
-        id=row.id, name=row.name, notes=row.notes, latitude_deg=latitude, longitude_deg=longitude, position_own=row.latitude_deg is not None,
-        position_words=position_words(latitude, longitude), elevation_m=row.elevation_m, skyline=row.skyline,
-        skyline_source=row.skyline_source, standing=out.StandingOut.model_validate(row.standing) if row.standing else None,
-        ground_slope_deg=row.ground_slope_deg, ground_down_bearing_deg=row.ground_down_bearing_deg, ground_reach_m=row.ground_reach_m, elements=[present_element(item) for item in row.elements],
-        scoutings=[present_scouting(item) for item in reversed(row.scoutings)], used_by=present_uses(uses),
-    )  # fmt: skip
+        id=row.id,
+        name=row.name,
+        notes=row.notes,
+        latitude_deg=latitude,
+        longitude_deg=longitude,
+        position_own=row.latitude_deg is not None,
+        position_words=position_words(latitude, longitude),
+        elevation_m=row.elevation_m,
+        skyline=row.skyline,
+        skyline_source=row.skyline_source,
+        standing=out.StandingOut.model_validate(row.standing) if row.standing else None,
+        ground_slope_deg=row.ground_slope_deg,
+        ground_down_bearing_deg=row.ground_down_bearing_deg,
+        ground_reach_m=row.ground_reach_m,
+        elements=[present_element(item) for item in row.elements],
+        scoutings=[present_scouting(item) for item in reversed(row.scoutings)],
+        used_by=present_uses(uses),
+    )
 
 
 def present_location(seen: SeenLocation) -> out.LocationOut:
@@ -136,7 +148,10 @@ def present_scouting(row: Scouting) -> out.ScoutingOut:
 
 
 def present_opening(row: Opening) -> out.OpeningOut:
-    """Return an opening entry with a sentence that says it: open 08:00 to 18:00, Monday to Friday, 1 Apr to 30 Sep every year."""
+    """Return an opening entry with a sentence that says it: open 08:00 to 18:00, Monday to Friday, 1 Apr to 30 Sep
+    every year.
+
+    """
     plain = {
         name: getattr(row, name) for name in ("id", "kind", "note", "days", "first_date", "last_date", "every_year")
     }
@@ -164,13 +179,23 @@ def _own_tide(row: Location) -> out.OwnTideOut:
     info = ZoneInfo(row.zone)
     if waters:
         first, last = (format_day(waters[index][0].astimezone(info).date()) for index in (0, -1))
-        words = f"{len(waters)} waters from {first} to {last}; between them half a cosine, in estuaries off by a tenth of the range and more. Beyond them nothing is known."
+        words = (
+            f"{len(waters)} waters from {first} to {last}; between them half a cosine, in estuaries off "
+            "by a tenth of the range and more. Beyond them nothing is known."
+        )
     else:
-        words = f"{len(kept['waves'])} constants about a mean of {format_height(kept['mean_m'])}; without nodal corrections heights are off by a few per cent."
+        words = (
+            f"{len(kept['waves'])} constants about a mean of {format_height(kept['mean_m'])}; without "
+            "nodal corrections heights are off by a few per cent."
+        )
     return out.OwnTideOut(
-        table=write_tide_table(waters, row.zone), constants=write_constants(kept["waves"]),
-        mean_m=kept["mean_m"], source=kept["source"], noted_on=date.fromisoformat(kept["noted_on"]) if kept["noted_on"] else None, words=words,
-    )  # fmt: skip
+        table=write_tide_table(waters, row.zone),
+        constants=write_constants(kept["waves"]),
+        mean_m=kept["mean_m"],
+        source=kept["source"],
+        noted_on=date.fromisoformat(kept["noted_on"]) if kept["noted_on"] else None,
+        words=words,
+    )
 
 
 def present_season_note(row: SeasonNote) -> out.SeasonNoteOut:
@@ -181,9 +206,15 @@ def present_season_note(row: SeasonNote) -> out.SeasonNoteOut:
 
 def present_track(row: WalkTrack) -> out.TrackOut:
     return out.TrackOut(
-        id=row.id, name=row.name, length_m=row.length_m, length_label=format_distance(row.length_m), ascent_m=row.ascent_m,
-        descent_m=row.descent_m, naismith_words=_hours(row.naismith_h), tobler_words=_hours(row.tobler_h) if row.tobler_h is not None else None,
-    )  # fmt: skip
+        id=row.id,
+        name=row.name,
+        length_m=row.length_m,
+        length_label=format_distance(row.length_m),
+        ascent_m=row.ascent_m,
+        descent_m=row.descent_m,
+        naismith_words=_hours(row.naismith_h),
+        tobler_words=_hours(row.tobler_h) if row.tobler_h is not None else None,
+    )
 
 
 def present_reading(row: MeterReading, zone: str) -> out.ReadingOut:
@@ -201,9 +232,15 @@ def present_reading(row: MeterReading, zone: str) -> out.ReadingOut:
 def present_grid(row: LocationGrid) -> out.GridOut:
     south, east = row.north_deg - row.step_lat_deg * (row.rows - 1), row.west_deg + row.step_lon_deg * (row.columns - 1)
     return out.GridOut(
-        name=row.name, rows=row.rows, columns=row.columns, spacing_m=round(row.step_lat_deg * 111_132.0, 1), south_deg=south,
-        north_deg=row.north_deg, west_deg=row.west_deg, east_deg=east,
-    )  # fmt: skip
+        name=row.name,
+        rows=row.rows,
+        columns=row.columns,
+        spacing_m=round(row.step_lat_deg * 111_132.0, 1),
+        south_deg=south,
+        north_deg=row.north_deg,
+        west_deg=row.west_deg,
+        east_deg=east,
+    )
 
 
 def present_imported(found: Imported, seen: SeenLocation) -> out.ImportedOut:
@@ -213,9 +250,12 @@ def present_imported(found: Imported, seen: SeenLocation) -> out.ImportedOut:
         if count
     ]
     return out.ImportedOut(
-        location=present_location(seen), viewpoints=found.viewpoints, tracks=found.tracks,
-        words=f"{' and '.join(parts)} came into {found.location.name if found.locations == 1 else f'{found.locations} locations'}.",
-    )  # fmt: skip
+        location=present_location(seen),
+        viewpoints=found.viewpoints,
+        tracks=found.tracks,
+        words=f"{' and '.join(parts)} came into "
+        f"{found.location.name if found.locations == 1 else f'{found.locations} locations'}.",
+    )
 
 
 def present_sketch(sketch: Sketch) -> out.SketchOut:
@@ -239,7 +279,10 @@ def present_sketch(sketch: Sketch) -> out.SketchOut:
 
 def position_words(latitude: float, longitude: float, places: int = 4) -> str:
     """Return a position as 54.5310° N, 3.2140° W."""
-    return f"{abs(latitude):.{places}f}° {'S' if latitude < 0 else 'N'}, {abs(longitude):.{places}f}° {'W' if longitude < 0 else 'E'}"
+    return (
+        f"{abs(latitude):.{places}f}° {'S' if latitude < 0 else 'N'}, {abs(longitude):.{places}f}° "
+        f"{'W' if longitude < 0 else 'E'}"
+    )
 
 
 def _hours(hours: float) -> str:

@@ -101,7 +101,10 @@ class ViewpointIn(In):
 
 
 class StandingIn(In):
-    """Where one can stand: corners (east, north) in metres from the mark; drops: sides, by their first corner, with a fall beyond."""
+    """Where one can stand: corners (east, north) in metres from the mark; drops: sides, by their first corner, with a
+    fall beyond.
+
+    """
 
     corners: Annotated[
         list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(min_length=3, max_length=24)
@@ -152,7 +155,11 @@ class HazardPatch(In):
 
 @takes(core.Opening)
 class OpeningIn(In):
-    """Open, or closed, from a clock time to another on these days; or a permit for these dates. Without clock times the whole day."""
+    """Open, or closed, from a clock time to another on these days; or a permit for these dates.
+
+    Without clock times the whole day.
+
+    """
 
 
 @changes(core.Opening)
@@ -161,7 +168,10 @@ class OpeningPatch(In):
 
 
 class OwnTideIn(In):
-    """table: a water a line, 24 Nov 2026 04:12 1.3 m, printed in the time that table_clock says; or constants: M2 1.42 327, one a line, with the mean."""
+    """table: a water a line, 24 Nov 2026 04:12 1.3 m, printed in the time that table_clock says; or constants: M2 1.42
+    327, one a line, with the mean.
+
+    """
 
     table: Annotated[str, Field(max_length=200_000)] = ""
     table_clock: TableClock = TableClock.LOCAL
@@ -249,7 +259,9 @@ class ScoutingOut(Out):
 
 
 class ViewpointOut(Out):
-    """position_own: it has coordinates of its own; else they are the location's. skyline: [bearing, altitude] in degrees.
+    """position_own: it has coordinates of its own; else they are the location's.
+
+    skyline: [bearing, altitude] in degrees.
 
     used_by: the shots taken from here, which all see its elements.
     """

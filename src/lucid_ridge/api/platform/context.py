@@ -19,7 +19,8 @@ from .visitors import owner_who_asks
 
 View = TypeVar("View", bound=Callable[..., Any])
 
-# What a page says of itself: which page it is, which notebook it was opened on. If-Match holds the revision that it had read.
+# What a page says of itself: which page it is, which notebook it was opened on. If-Match holds the revision that it
+# had read.
 HAND_HEADER, NOTEBOOK_HEADER = "Lucid-Ridge-Hand", "Lucid-Ridge-Notebook"
 # Set where the revision named is one that this very request has made.
 WROTE_HEADER = "Lucid-Ridge-Wrote"

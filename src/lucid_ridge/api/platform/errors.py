@@ -142,7 +142,10 @@ def _words(item: Any) -> str:
     if kind == "value_error":
         return str(limits["error"]) if "error" in limits else str(item["msg"])
     if kind.startswith("date_") or kind.startswith("datetime_"):
-        return f"{shown} is not a date{' and time' if kind.startswith('datetime') else ''}. Write 2026-01-31{'T16:04:00Z' if kind.startswith('datetime') else ''}."
+        return (
+            f"{shown} is not a date{' and time' if kind.startswith('datetime') else ''}. Write "
+            f"2026-01-31{'T16:04:00Z' if kind.startswith('datetime') else ''}."
+        )
     return sentences.get(kind, str(item["msg"]))
 
 
@@ -154,7 +157,10 @@ def _from_werkzeug(error: HTTPException) -> tuple[Response, int]:
 
 
 def _is_nowhere() -> bool:
-    """Whether the address is no address of the interface at all: the pages of the front end answer GET everywhere else."""
+    """Whether the address is no address of the interface at all: the pages of the front end answer GET everywhere
+    else.
+
+    """
     if not request.path.startswith("/api/"):
         return False
     try:

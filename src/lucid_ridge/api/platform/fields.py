@@ -71,7 +71,11 @@ _TEXT_OR_NUMBER = WithJsonSchema({"anyOf": [{"type": "number"}, {"type": "string
 
 
 def _written(parse: Callable[[str], float]) -> BeforeValidator:
-    """Return the reader of a number's texts. Whatever the application writes in a field of a kind, every field of that kind reads."""
+    """Return the reader of a number's texts.
+
+    Whatever the application writes in a field of a kind, every field of that kind reads.
+
+    """
     return BeforeValidator(_from_text(parse))
 
 

@@ -21,7 +21,11 @@ class UndoOut(Out):
 
 
 class ScopesIn(In):
-    """Whose edits undo and redo look at: shot:3, location:2, locations, shots, kit. entry_id: the edit that is meant."""
+    """Whose edits undo and redo look at: shot:3, location:2, locations, shots, kit.
+
+    entry_id: the edit that is meant.
+
+    """
 
     scopes: Annotated[list[Name], Field(min_length=1, max_length=2000)]
     entry_id: Id | None = None

@@ -90,7 +90,10 @@ def came_from() -> From:
 
 
 def cookie_name() -> str:
-    """Return the cookie's name: on an encrypted way one that no other site or page without encryption can set; on loopback one for each port, which cookies do not tell apart."""
+    """Return the cookie's name: on an encrypted way one that no other site or page without encryption can set; on
+    loopback one for each port, which cookies do not tell apart.
+
+    """
     return "__Host-lucid-ridge" if request.is_secure else f"lucid-ridge-{request.host.rpartition(':')[2]}"
 
 

@@ -17,7 +17,14 @@ from . import schemas as out
 
 # How closely the height of a place is told of which only roughly is told where it is.
 _ROUGH_HEIGHT_M = 50
-_OVER = {Terrain.PATH: " by a path", Terrain.ROUGH: " over rough ground", Terrain.BOULDERS: " over boulders", Terrain.BOG: " over bog", Terrain.SAND: " over sand", Terrain.SNOW: " over snow"}  # fmt: skip
+_OVER = {
+    Terrain.PATH: " by a path",
+    Terrain.ROUGH: " over rough ground",
+    Terrain.BOULDERS: " over boulders",
+    Terrain.BOG: " over bog",
+    Terrain.SAND: " over sand",
+    Terrain.SNOW: " over snow",
+}
 
 
 def rough_words(position: tuple[float, float], rough: bool) -> str:
@@ -38,7 +45,8 @@ def present_shared_location(place: SharedLocation) -> out.SharedLocationOut:
     )
     height_m = row.elevation_m if place.exact else round(row.elevation_m / _ROUGH_HEIGHT_M) * _ROUGH_HEIGHT_M
     return out.SharedLocationOut(
-        position_words=f"{rough_words(place.position, not place.exact)}, {'' if place.exact else 'about '}{format_height(height_m, 0)} above the sea",
+        position_words=f"{rough_words(place.position, not place.exact)}, "
+        f"{'' if place.exact else 'about '}{format_height(height_m, 0)} above the sea",
         sketch=present_sketch(place.sketch) if place.sketch else None,
         notes=row.notes,
         parts=[out.SharedPartOut(title=title, lines=lines) for title, lines in told if lines],

@@ -28,21 +28,25 @@ _WAYS = {
     ),
     Where.ROUGH: (
         "roughly where",
-        f"The middle of a cell within {CELL_REACH_KM} km of it, and no name: for rare plants, nests, and places that are loved too much.",
+        f"The middle of a cell within {CELL_REACH_KM} km of it, and no name: for rare plants, nests, and "
+        "places that are loved too much.",
     ),
     Where.EXACT: (
         "the place itself",
-        "Names and position as they stand in your notebook; whoever has a notebook here may copy it. When you leave home is never told.",
+        "Names and position as they stand in your notebook; whoever has a notebook here may copy it. When you "
+        "leave home is never told.",
     ),
 }
 _WAYS_OF_A_PLACE = {
     Where.ROUGH: (
         "roughly where",
-        f"The middle of a cell within {CELL_REACH_KM} km of it, without a name, a note, a walk or a skyline; what is seen there by kind alone.",
+        f"The middle of a cell within {CELL_REACH_KM} km of it, without a name, a note, a walk or a skyline; "
+        "what is seen there by kind alone.",
     ),
     Where.EXACT: (
         "the place itself",
-        "Position, viewpoints with what is seen from them, access, walks, dangers, hours, seasons and your notes on them; whoever has a notebook here may copy it."
+        "Position, viewpoints with what is seen from them, access, walks, dangers, hours, seasons and your "
+        "notes on them; whoever has a notebook here may copy it."
         " Your visits, readings and the way from home are never told.",
     ),
 }

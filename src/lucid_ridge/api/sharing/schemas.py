@@ -90,7 +90,11 @@ class SharedLocationOut(Out):
 
 
 class SharedOut(Out):
-    """What a link tells: cards in their order, or a location. title: of the outing, the one card or the place. copied: whether it may be copied too."""
+    """What a link tells: cards in their order, or a location.
+
+    title: of the outing, the one card or the place. copied: whether it may be copied too.
+
+    """
 
     title: str
     cards: list[SharedCardOut]

@@ -1,6 +1,7 @@
 """What long times cost on film.
 
-Source: [1] K. Schwarzschild, On the deviations from the law of reciprocity for bromide of silver gelatine, Astrophysical Journal 11 (1900) 89: the
+Source: [1] K. Schwarzschild, On the deviations from the law of reciprocity for bromide of silver gelatine,
+Astrophysical Journal 11 (1900) 89: the
 time needed grows as a power of the time that the meter gives.
 """
 
@@ -17,7 +18,9 @@ LONGEST_EXPONENT = 2.0
 
 
 def corrected_time_s(time_s: Quantity, exponent: Quantity) -> Any:
-    """Return the time [s] that a film needs for a metered time: t^q over 1 s, t itself up to there. Broadcasts. Source: [1].
+    """Return the time [s] that a film needs for a metered time: t^q over 1 s, t itself up to there.
+
+    Broadcasts. Source: [1].
 
     exponent: q, 1 (no failure) to 2; 1.31 makes 86 s of 30 s.
     """
@@ -28,7 +31,11 @@ def corrected_time_s(time_s: Quantity, exponent: Quantity) -> Any:
 
 
 def metered_time_s(corrected_s: Quantity, exponent: Quantity) -> Any:
-    """Return the metered time [s] for which a film needs corrected_s: the inverse of corrected_time_s. Broadcasts. Source: [1]."""
+    """Return the metered time [s] for which a film needs corrected_s: the inverse of corrected_time_s.
+
+    Broadcasts. Source: [1].
+
+    """
     time, power = positive("corrected_s", corrected_s), positive("exponent", exponent)
     return in_callers_shape(np.where(time > 1, time ** (1 / power), time))
 

@@ -1,6 +1,7 @@
 """Flash and small lights: power, recycling, and how the light of the place stands to them.
 
-Sources: [1] ISO 1230, guide number = f-number · distance at ISO 100; [2] ISO 2720:1974, incident light E = 2.5 · 2^EV at ISO 100.
+Sources: [1] ISO 1230, guide number = f-number · distance at ISO 100; [2] ISO 2720:1974, incident light E = 2.5 · 2^EV
+at ISO 100.
 """
 
 from __future__ import annotations
@@ -15,9 +16,12 @@ LEAST_POWER = 1 / 128
 
 
 def power_fraction(guide_number_m: float, distance_m: float, effective_f_number: float, iso: float = 100) -> float:
-    """Return the share of full power that exposes a mid tone: (N_e d / GN)² · 100 / S. Over 1 it is not enough. Source: [1].
+    """Return the share of full power that exposes a mid tone: (N_e d / GN)² · 100 / S.
 
-    guide_number_m: at ISO 100 and full power [m]. distance_m: flash to subject. effective_f_number: with extension and filters counted.
+    Over 1 it is not enough. Source: [1].
+
+    guide_number_m: at ISO 100 and full power [m]. distance_m: flash to subject. effective_f_number: with extension and
+    filters counted.
     """
     guide, distance = float(positive("guide_number_m", guide_number_m)), float(positive("distance_m", distance_m))
     marked, speed = float(positive("effective_f_number", effective_f_number)), float(positive("iso", iso))
@@ -30,7 +34,10 @@ def recycle_s(full_s: float, power: float) -> float:
 
 
 def power_setting(power: float) -> tuple[int, float]:
-    """Return the next higher setting 1/2^k as k, and the stops that it has to spare; k is 0 at least (full power) and 7 at most (1/128)."""
+    """Return the next higher setting 1/2^k as k, and the stops that it has to spare; k is 0 at least (full power) and
+    7 at most (1/128).
+
+    """
     wanted = float(positive("power", power))
     steps = max(0, min(round(-math.log2(LEAST_POWER)), math.floor(-math.log2(wanted) + 1e-9)))
     return steps, -steps - math.log2(wanted)

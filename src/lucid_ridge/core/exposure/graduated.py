@@ -1,6 +1,7 @@
 """Graduated filters: how strong, where, and how softly the lens sees their edge.
 
-Source: [1] plane geometry: through a pupil of diameter A a point of the picture looks through a patch of the plate A wide (for a far object), so an
+Source: [1] plane geometry: through a pupil of diameter A a point of the picture looks through a patch of the plate A
+wide (for a far object), so an
 edge at a distance d before the entrance pupil is smeared over A/d.
 """
 
@@ -36,7 +37,9 @@ _SAMPLES = 33
 
 
 def edge_smear_deg(focal_mm: Quantity, f_number: Quantity, filter_distance_mm: Quantity) -> Any:
-    """Return the angle [degrees] over which the lens smears an edge on a plate: 2 atan(A/2d) with A = f/N. Broadcasts. Source: [1].
+    """Return the angle [degrees] over which the lens smears an edge on a plate: 2 atan(A/2d) with A = f/N.
+
+    Broadcasts. Source: [1].
 
     filter_distance_mm: from the plate to the entrance pupil.
     """
@@ -45,12 +48,20 @@ def edge_smear_deg(focal_mm: Quantity, f_number: Quantity, filter_distance_mm: Q
 
 
 def needed_stops(sky_ev: Quantity, land_ev: Quantity, left_stops: float = LEFT_STOPS) -> Any:
-    """Return the strength that leaves the sky so many stops over the land; 0 where none is needed. Broadcasts. Common practice."""
+    """Return the strength that leaves the sky so many stops over the land; 0 where none is needed.
+
+    Broadcasts. Common practice.
+
+    """
     return in_callers_shape(np.maximum(0.0, finite("sky_ev", sky_ev) - finite("land_ev", land_ev) - left_stops))
 
 
 def plate_stops(gradation: Gradation, strength_stops: float, from_edge_mm: Quantity) -> Any:
-    """Return what a plate takes [stops] at a height over the middle of its transition [mm], negative below it. Broadcasts."""
+    """Return what a plate takes [stops] at a height over the middle of its transition [mm], negative below it.
+
+    Broadcasts.
+
+    """
     height = finite("from_edge_mm", from_edge_mm)
     half = TRANSITION_MM[gradation] / 2
     share = np.clip((height + half) / (2 * half), 0.0, 1.0)
@@ -63,9 +74,11 @@ def plate_stops(gradation: Gradation, strength_stops: float, from_edge_mm: Quant
 
 
 def seen_stops(gradation: Gradation, strength_stops: float, from_edge_mm: Quantity, pupil_mm: float) -> Any:
-    """Return what the lens sees a plate take [stops]: the light let through, averaged over the round patch that each point looks through.
+    """Return what the lens sees a plate take [stops]: the light let through, averaged over the round patch that each
+    point looks through.
 
-    from_edge_mm: where the middle of that patch lies over the middle of the transition; pupil_mm: its diameter, f/N. Broadcasts. Source: [1].
+    from_edge_mm: where the middle of that patch lies over the middle of the transition; pupil_mm: its diameter, f/N.
+    Broadcasts. Source: [1].
     """
     height = finite("from_edge_mm", from_edge_mm)
     # Strips of a disc by the mid-points of equal heights, each weighted with its length.
@@ -78,6 +91,10 @@ def seen_stops(gradation: Gradation, strength_stops: float, from_edge_mm: Quanti
 
 
 def plate_seen_mm(field_deg: Quantity, filter_distance_mm: Quantity) -> Any:
-    """Return how much of the plate [mm] the frame looks through from edge to edge, at the middle of the pupil. Broadcasts. Source: [1]."""
+    """Return how much of the plate [mm] the frame looks through from edge to edge, at the middle of the pupil.
+
+    Broadcasts. Source: [1].
+
+    """
     half = np.radians(positive("field_deg", field_deg) / 2)
     return in_callers_shape(2 * positive("filter_distance_mm", filter_distance_mm) * np.tan(half))

@@ -1,6 +1,7 @@
 """What is held back under saturation for strong colours: one channel clips before the others do.
 
-Source: [1] common practice of those who expose to the right: a third of a stop for yellow, two thirds for red and magenta.
+Source: [1] common practice of those who expose to the right: a third of a stop for yellow, two thirds for red and
+magenta.
 """
 
 from __future__ import annotations

@@ -61,7 +61,10 @@ class ExposureReading:
 
 
 def carried_by(ledger: Ledger, shutter_s: float, count: int) -> Ledger:
-    """Return the ledger down to the frame of a set of count that carries the picture; unchanged where that is what it came to."""
+    """Return the ledger down to the frame of a set of count that carries the picture; unchanged where that is what it
+    came to.
+
+    """
     stops = math.log2(shutter_s / ledger.shutter_s)
     if abs(stops) < 0.005:
         # Too little for a line of its own.
@@ -97,7 +100,8 @@ def build_ledger(
 ) -> Ledger:
     """Return the ledger from reading to the shutter at f_number and iso.
 
-    A filter that was on when metered costs nothing more, and one that has since come off gives its stops back. A reading
+    A filter that was on when metered costs nothing more, and one that has since come off gives its stops back. A
+    reading
     through the lens already contains the extension. fading_stops: what a long exposure needs on top because the light
     goes while it runs. Raises InputError for values that are not finite or not positive.
     """

@@ -1,7 +1,9 @@
 """How far something moves across the sensor while the shutter is open, and what that looks like.
 
-The bands by share of the frame's short side are a model of our own, to be calibrated by rated frames. They reconcile the
-schools: a drain over rocks 4 m away (24 mm, 1 m/s, 1/4 to 2 s) and surf from a cliff (100 m, 70 mm, 1.5 m/s, 5 to 7 s) give
+The bands by share of the frame's short side are a model of our own, to be calibrated by rated frames. They reconcile
+the
+schools: a drain over rocks 4 m away (24 mm, 1 m/s, 1/4 to 2 s) and surf from a cliff (100 m, 70 mm, 1.5 m/s, 5 to 7 s)
+give
 about the same share. The trade's times stand with the things that move (moving_things.py).
 """
 
@@ -44,13 +46,20 @@ LOOKS = (
 
 
 def streak_mm(focal_mm: Quantity, object_distance_mm: Quantity, speed_mps: Quantity, shutter_s: Quantity) -> Any:
-    """Return the streak on the sensor [mm]: speed across the view times magnification times shutter time. Broadcasts."""
+    """Return the streak on the sensor [mm]: speed across the view times magnification times shutter time.
+
+    Broadcasts.
+
+    """
     speed, shutter = not_negative("speed_mps", speed_mps), positive("shutter_s", shutter_s)
     return in_callers_shape(speed * 1000 * magnification(focal_mm, object_distance_mm) * shutter)
 
 
 def times_of_look_s(name: str, streak_mm_per_s: float, short_side_mm: float, coc_mm: float) -> tuple[float, float]:
-    """Return the shortest and longest shutter time [s] that give the named look to what draws so long a streak a second. "frozen" starts at 0.
+    """Return the shortest and longest shutter time [s] that give the named look to what draws so long a streak a
+    second.
+
+    "frozen" starts at 0.
 
     Raises InputError for a name that is no LookName.
     """
@@ -84,7 +93,8 @@ def middle_time_s(times_s: tuple[float, float]) -> float:
 
 
 def hand_limit_s(focal_mm: float, sensor_width_mm: float, sensor_height_mm: float) -> float:
-    """Return 1/(focal length × crop factor) [s], the longest time that a hand without help holds still (common practice).
+    """Return 1/(focal length × crop factor) [s], the longest time that a hand without help holds still (common
+    practice).
 
     focal_mm: as the lens images now, lengthened close up. The crop factor is that of the diagonal to 36 × 24 mm.
     """

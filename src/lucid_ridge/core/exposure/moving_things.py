@@ -1,6 +1,7 @@
 """What moves in front of a camera: how fast by kind, how large, and the times that the trade usually gives it.
 
-Sources: speeds from memory (a walker 1.4 m/s, as in handbooks of traffic engineering); times common practice. A speed that is said goes before the usual one.
+Sources: speeds from memory (a walker 1.4 m/s, as in handbooks of traffic engineering); times common practice. A speed
+that is said goes before the usual one.
 """
 
 from __future__ import annotations
@@ -42,7 +43,9 @@ class MotionWish(StrEnum):
 
 @dataclass(frozen=True)
 class MovingThing:
-    """speed_mps: usual speed, None where the wind makes it. body_m: how long what passes through the frame is, None of what stays.
+    """speed_mps: usual speed, None where the wind makes it.
+
+    body_m: how long what passes through the frame is, None of what stays.
 
     trade_times: by what it should look like.
     """
@@ -76,7 +79,10 @@ CLOUDS = MovingThing(None, None, {MotionWish.SILKY: "1 to 4 minutes"})
 
 
 def speed_of(said_mps: float | None, kind: MovingKind | None) -> float | None:
-    """Return how fast something moves [m/s]: as was said, else as things of its kind usually do; None for what stands still or moves as the wind has it."""
+    """Return how fast something moves [m/s]: as was said, else as things of its kind usually do; None for what stands
+    still or moves as the wind has it.
+
+    """
     return said_mps or (THINGS[kind].speed_mps if kind is not None else None)
 
 

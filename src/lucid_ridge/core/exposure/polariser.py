@@ -1,6 +1,7 @@
 """What a polariser takes from the sky.
 
-Source: [1] Rayleigh scattering, any text on atmospheric optics: light scattered by an angle γ is polarised by sin²γ/(1 + cos²γ), across the plane
+Source: [1] Rayleigh scattering, any text on atmospheric optics: light scattered by an angle γ is polarised by sin²γ/(1
++ cos²γ), across the plane
 of sun and view; a clear sky reaches about 0.75 of it at most (common practice).
 """
 
@@ -23,7 +24,9 @@ def polarisation_degree(
     view_azimuth_deg: Quantity,
     maximum: Quantity = 1.0,
 ) -> Any:
-    """Return how far light from a direction of the clear sky is polarised, 0 to maximum: most at 90° from the sun. Broadcasts. Source: [1].
+    """Return how far light from a direction of the clear sky is polarised, 0 to maximum: most at 90° from the sun.
+
+    Broadcasts. Source: [1].
 
     maximum: at 90°, 0 to 1.
     """
@@ -57,16 +60,24 @@ def degree_by_cosine(cosine: Any, maximum: Any = 1.0) -> Any:
 
 
 def darkening_stops(polarisation_degree: Quantity) -> Any:
-    """Return the stops between a polariser turned the wrong and the right way, log2((1 + P)/(1 - P)); 0.75 gives 2.8. Infinite at 1. Broadcasts."""
+    """Return the stops between a polariser turned the wrong and the right way, log2((1 + P)/(1 - P)); 0.75 gives 2.8.
+
+    Infinite at 1. Broadcasts.
+
+    """
     degree = _share("polarisation_degree", polarisation_degree)
     with np.errstate(divide="ignore"):
         return in_callers_shape(np.log2((1 + degree) / (1 - degree)))
 
 
 def beyond_cost_stops(polarisation_degree: Quantity, turned_deg: Quantity = 90.0) -> Any:
-    """Return the stops that a polariser changes polarised light by, beyond the one that it takes from all light; negative darkens. Broadcasts.
+    """Return the stops that a polariser changes polarised light by, beyond the one that it takes from all light;
+    negative darkens.
 
-    turned_deg: between the filter's axis and the direction in which the light swings; 90 darkens most, 0 brightens. Malus's law: the share let
+    Broadcasts.
+
+    turned_deg: between the filter's axis and the direction in which the light swings; 90 darkens most, 0 brightens.
+    Malus's law: the share let
     through is (1 + P cos 2ψ)/2. Minus infinity for P = 1 at 90°.
     """
     degree = _share("polarisation_degree", polarisation_degree)

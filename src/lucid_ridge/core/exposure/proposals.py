@@ -21,8 +21,12 @@ MAX_STACKED = 3
 
 @dataclass(frozen=True)
 class BagFilter:
-    """A filter that can be put on. kept: it stays on whatever is proposed (a polariser chosen for its effect). stops: at its weakest where it can be turned to
-    stops_max."""
+    """A filter that can be put on.
+
+    kept: it stays on whatever is proposed (a polariser chosen for its effect). stops: at its weakest where it can be
+    turned to stops_max.
+
+    """
 
     id: int
     name: str
@@ -38,7 +42,11 @@ class BagFilter:
 
 @dataclass(frozen=True, kw_only=True)
 class Proposal:
-    """Settings that come near a wanted shutter time. error_stops > 0: longer than wanted. changes: what was set by hand and is not kept."""
+    """Settings that come near a wanted shutter time.
+
+    error_stops > 0: longer than wanted. changes: what was set by hand and is not kept.
+
+    """
 
     filter_ids: tuple[int, ...]
     filter_names: tuple[str, ...]
@@ -64,17 +72,21 @@ def propose_settings(
 ) -> tuple[Proposal, ...]:
     """Return up to count settings nearest wanted_s, best first; an empty tuple where nothing comes within a stop.
 
-    wanted_s: shortest and longest time that will do [s], alike for one time; the shortest may be 0, where any shorter one will do too.
+    wanted_s: shortest and longest time that will do [s], alike for one time; the shortest may be 0, where any shorter
+    one will do too.
 
-    scene_ev100: the light without filters. bag: all filters at hand, at most three on the lens at once; kept ones are on in
+    scene_ev100: the light without filters. bag: all filters at hand, at most three on the lens at once; kept ones are
+    on in
     every proposal. other_stops: extension, compensation and fading, which cost light whatever is chosen.
-    A lower ISO than the preferred one costs nothing. Deterministic. Raises InputError unless the longest time is positive and finite.
+    A lower ISO than the preferred one costs nothing. Deterministic. Raises InputError unless the longest time is
+    positive and finite.
     """
     shortest, longest = float(not_negative("wanted_s", wanted_s[0])), float(positive("wanted_s", wanted_s[1]))
     kept = [item for item in bag if item.kept]
     free = [item for item in bag if not item.kept]
     apertures, speeds = np.asarray(f_numbers, dtype=np.float64), np.asarray(isos, dtype=np.float64)
-    # One row an ISO, one column an aperture: how far the bare shutter lies from the wanted one, and what the settings cost.
+    # One row an ISO, one column an aperture: how far the bare shutter lies from the wanted one, and what the
+    # settings cost.
     bare = np.log2(shutter_for_ev_s(scene_ev100, apertures[None, :], speeds[:, None])) + other_stops
     low = math.log2(shortest) if shortest > 0 else -math.inf
     setting_cost = (
@@ -86,7 +98,8 @@ def propose_settings(
         for chosen in combinations(free, size):
             on_lens = (*kept, *chosen)
             times = bare + sum(item.stops for item in on_lens)
-            # What can be turned is turned towards the middle of the times that will do, in thirds; any shorter time will do without.
+            # What can be turned is turned towards the middle of the times that will do, in thirds; any
+            # shorter time will do without.
             room = sum(item.room_stops for item in on_lens) if shortest > 0 else 0.0
             turned = (
                 np.clip(np.round(((low + math.log2(longest)) / 2 - times) * 3) / 3, 0.0, room)

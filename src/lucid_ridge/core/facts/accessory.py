@@ -1,4 +1,8 @@
-"""What goes between, before and around a lens close up: tubes, close-up lenses, rails, lights, cards. What they can do, and what they make of a lens."""
+"""What goes between, before and around a lens close up: tubes, close-up lenses, rails, lights, cards.
+
+What they can do, and what they make of a lens.
+
+"""
 
 from __future__ import annotations
 
@@ -46,10 +50,14 @@ FIGURES: dict[AccessoryKind, tuple[str, ...]] = {
 # What changes how a lens images.
 OPTICAL = frozenset(
     {
-        AccessoryKind.TUBE, AccessoryKind.CLOSE_UP_LENS, AccessoryKind.CONVERTER, AccessoryKind.REVERSING_RING, AccessoryKind.BELLOWS,
+        AccessoryKind.TUBE,
+        AccessoryKind.CLOSE_UP_LENS,
+        AccessoryKind.CONVERTER,
+        AccessoryKind.REVERSING_RING,
+        AccessoryKind.BELLOWS,
         AccessoryKind.VIEW_CAMERA,
     }
-)  # fmt: skip
+)
 
 
 # What lights the subject, from a distance that is said.
@@ -60,8 +68,10 @@ LIGHTS = frozenset({AccessoryKind.FLASH, AccessoryKind.LED})
 class Accessory:
     """An accessory; of its figures those that FIGURES names for its kind are given.
 
-    length_mm: of a tube; of a reversing ring how far the reversed lens's rim stands from the sensor. shortest_mm, longest_mm: what bellows add
-    to the lens's place, and of a view camera from the lens to the film. finest_mm: the smallest step of a rail that can be set. guide_number_m: at
+    length_mm: of a tube; of a reversing ring how far the reversed lens's rim stands from the sensor. shortest_mm,
+    longest_mm: what bellows add
+    to the lens's place, and of a view camera from the lens to the film. finest_mm: the smallest step of a rail that
+    can be set. guide_number_m: at
     ISO 100 and full power; recycle_s: after full power. reflectance: 0.18 is a mid tone.
     """
 
@@ -110,9 +120,12 @@ def of_kind(accessories: Sequence[Accessory], kind: AccessoryKind) -> list[Acces
 
 
 def rigged(lens: Lens, focal_mm: float, accessories: Sequence[Accessory]) -> WorkingLens:
-    """Return a lens at a focal length [mm] with what stands before and behind it. Tubes stack, bellows add to them, close-up lenses add their powers.
+    """Return a lens at a focal length [mm] with what stands before and behind it.
 
-    A reversed lens stands at infinity: its rim and not its mount is towards the camera, and its pupils change places. A view camera's lens
+    Tubes stack, bellows add to them, close-up lenses add their powers.
+
+    A reversed lens stands at infinity: its rim and not its mount is towards the camera, and its pupils change places.
+    A view camera's lens
     is focused by its bellows alone.
     """
     return _rigged(lens, focal_mm, tuple(accessories))

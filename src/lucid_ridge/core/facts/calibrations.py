@@ -7,10 +7,14 @@ from enum import StrEnum
 
 
 class CalibrationKind(StrEnum):
-    """filter cost: of one filter [stops], of a polariser also by its angle to the sun. light offset: by how much the light of a place is brighter than predicted [stops]. look band: by
-    how much the streaks that please are longer than the trade's [stops]. hand held: by how much longer than the rule a hand holds still [stops]. water speed: by how much faster one water
-    is than is written of it [stops, one being twice as fast]. set-up time, walking time, filter change: how many times as long as planned. series by hand: the share that comes out
-    whole. battery: the share of its count that is left of a battery, in the cold or out of it.
+    """filter cost: of one filter [stops], of a polariser also by its angle to the sun.
+
+    light offset: by how much the light of a place is brighter than predicted [stops]. look band: by how much the
+    streaks that please are longer than the trade's [stops]. hand held: by how much longer than the rule a hand holds
+    still [stops]. water speed: by how much faster one water is than is written of it [stops, one being twice as fast].
+    set-up time, walking time, filter change: how many times as long as planned. series by hand: the share that comes
+    out whole. battery: the share of its count that is left of a battery, in the cold or out of it.
+
     """
 
     FILTER_COST = "filter cost"
@@ -35,8 +39,10 @@ class CalibrationState(StrEnum):
 
 
 class Side(StrEnum):
-    """What a lesson is about where a thing has two: a polariser across or along the sun's direction, a hand on firm ground or on a boat, a battery in the cold or not, a place under a clear
-    or a clouded sky."""
+    """What a lesson is about where a thing has two: a polariser across or along the sun's direction, a hand on firm
+    ground or on a boat, a battery in the cold or not, a place under a clear or a clouded sky.
+
+    """
 
     WHOLE = ""
     ACROSS = "across"
@@ -63,8 +69,12 @@ class Calibrated:
 
 @dataclass(frozen=True)
 class Taught:
-    """What the log taught and the photographer has switched on, as far as it belongs to no single thing; None: nothing. light_*: of the place, under
-    any sky, under a clear and under a clouded one."""
+    """What the log taught and the photographer has switched on, as far as it belongs to no single thing; None:
+    nothing.
+
+    light_*: of the place, under any sky, under a clear and under a clouded one.
+
+    """
 
     light_offset: Calibrated | None = None
     light_clear: Calibrated | None = None

@@ -79,9 +79,11 @@ class ShotHead:
 
 @dataclass(frozen=True)
 class LightChoices:
-    """When, in which light, and with how much water: depths are counted from the ground under water_element_id, where it is said.
+    """When, in which light, and with how much water: depths are counted from the ground under water_element_id, where
+    it is said.
 
-    plan_b_*: another shot or location, taken where a measure of the weather stands over a value (see Measure) at a clock time of that day.
+    plan_b_*: another shot or location, taken where a measure of the weather stands over a value (see Measure) at a
+    clock time of that day.
     """
 
     date_local: Annotated[date | None, Fact(label="date")] = None
@@ -100,7 +102,11 @@ class LightChoices:
 
 @dataclass(frozen=True)
 class FrameChoices:
-    """How the camera stands and aims, and what is kept of its frame. camera_east_m, camera_north_m count from the viewpoint's mark."""
+    """How the camera stands and aims, and what is kept of its frame.
+
+    camera_east_m, camera_north_m count from the viewpoint's mark.
+
+    """
 
     focal_mm: Annotated[float | None, Fact(Kind.LENGTH_MM, 1.0, 3000.0, label="focal length", framed=True)] = None
     orientation: Annotated[Orientation, Fact(label="orientation", framed=True)] = Orientation.LANDSCAPE
@@ -159,7 +165,8 @@ class DepthChoices:
 class ExposureChoices:
     """What was metered, how wide the scene's range is, and what the shutter should do to what moves.
 
-    graduated_at: where the middle of a graduated filter's transition lies, as a share of the frame's height from its top at the middle of its width;
+    graduated_at: where the middle of a graduated filter's transition lies, as a share of the frame's height from its
+    top at the middle of its width;
     None: on the skyline. graduated_tilt_deg: clockwise.
     """
 
@@ -194,8 +201,12 @@ class ExposureChoices:
 
 @dataclass(frozen=True)
 class SequenceChoices:
-    """The waits around each frame, and in which order the groups are taken. settle_s: after a change of focus or aim; turn_s: more for each turn of the head;
-    filter_change_s: for each filter put on or taken off (the default is common practice)."""
+    """The waits around each frame, and in which order the groups are taken.
+
+    settle_s: after a change of focus or aim; turn_s: more for each turn of the head; filter_change_s: for each filter
+    put on or taken off (the default is common practice).
+
+    """
 
     timer_s: Annotated[float, Fact(Kind.SECONDS, 0.0, 600.0, label="self-timer")] = 2.0
     settle_s: Annotated[float, Fact(Kind.SECONDS, 0.0, 600.0, label="settling")] = 5.0
@@ -214,7 +225,8 @@ GROUPS: dict[str, type] = {
     "sequence": SequenceChoices,
     "wishes": WishChoices,
 }
-# What a shot says beside its declared facts: which rows of other tables it uses, and how some facts are written together.
+# What a shot says beside its declared facts: which rows of other tables it uses, and how some facts are written
+# together.
 BESIDE = {
     "sharp_element_ids": ("depth", "what must be sharp"),
     "field_mm": ("depth", "field"),

@@ -1,7 +1,9 @@
 """Declaring facts.
 
-A fact is a field of a frozen dataclass. What its Python type does not say (unit, bounds, how it is written, what it is called)
-stands beside it in a Fact; the database's checks, request and response schemas, the words of undo and the front end's tables are
+A fact is a field of a frozen dataclass. What its Python type does not say (unit, bounds, how it is written, what it is
+called)
+stands beside it in a Fact; the database's checks, request and response schemas, the words of undo and the front end's
+tables are
 all derived from here.
 """
 
@@ -52,7 +54,8 @@ class Kind(StrEnum):
 class Fact:
     """kind None: as the Python type says (switch, choice, date, instant, reference, keys).
 
-    low, high: both allowed, low itself not where above is set. label: what the value is called in a sentence. framed: a framing
+    low, high: both allowed, low itself not where above is set. label: what the value is called in a sentence. framed:
+    a framing
     keeps it. refers: the table of what its number names.
     """
 
@@ -139,7 +142,22 @@ _KINDS = {
 }
 _BOUNDED = frozenset(
     {
-        Kind.NUMBER, Kind.APERTURE, Kind.SHUTTER, Kind.DISTANCE, Kind.LENGTH_M, Kind.LENGTH_MM, Kind.ANGLE, Kind.BEARING, Kind.SHARE,
-        Kind.MAGNIFICATION, Kind.MINUTES, Kind.SECONDS, Kind.SPEED, Kind.EV, Kind.FILTER_COST, Kind.ISO, Kind.COUNT,
+        Kind.NUMBER,
+        Kind.APERTURE,
+        Kind.SHUTTER,
+        Kind.DISTANCE,
+        Kind.LENGTH_M,
+        Kind.LENGTH_MM,
+        Kind.ANGLE,
+        Kind.BEARING,
+        Kind.SHARE,
+        Kind.MAGNIFICATION,
+        Kind.MINUTES,
+        Kind.SECONDS,
+        Kind.SPEED,
+        Kind.EV,
+        Kind.FILTER_COST,
+        Kind.ISO,
+        Kind.COUNT,
     }
-)  # fmt: skip
+)

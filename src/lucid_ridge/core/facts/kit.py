@@ -37,7 +37,10 @@ _LONGEST_BULB_S = 86_400.0
 
 @dataclass(frozen=True)
 class Support:
-    """A tripod: the camera's lowest and highest place upright, and the lowest with the column inverted (None: it cannot be)."""
+    """A tripod: the camera's lowest and highest place upright, and the lowest with the column inverted (None: it
+    cannot be).
+
+    """
 
     id: int
     name: Annotated[str, Fact(Kind.NAME)]
@@ -50,8 +53,12 @@ class Support:
 
 @dataclass(frozen=True)
 class Body:
-    """dynamic_range_stops: the range of a scene that one frame holds at base ISO. film_exponent: of a film's reciprocity failure, film: its
-    kind; None: a sensor. battery_frames: the maker's count (CIPA DC-002) of one battery, of which there are so many."""
+    """dynamic_range_stops: the range of a scene that one frame holds at base ISO.
+
+    film_exponent: of a film's reciprocity failure, film: its kind; None: a sensor. battery_frames: the maker's count
+    (CIPA DC-002) of one battery, of which there are so many.
+
+    """
 
     id: int
     name: Annotated[str, Fact(Kind.NAME)]
@@ -98,7 +105,8 @@ class Body:
         return self.base_iso <= iso <= self.max_iso
 
     def held_stops(self, iso: float) -> float:
-        """Return the range of a scene [stops] that one frame holds at an ISO: a stop less for each doubling over base ISO (common practice), 1 at least.
+        """Return the range of a scene [stops] that one frame holds at an ISO: a stop less for each doubling over base
+        ISO (common practice), 1 at least.
 
         A film holds what it holds.
         """
@@ -108,10 +116,15 @@ class Body:
 
 @dataclass(frozen=True)
 class Lens:
-    """closest_focus_mm is engraved: from the sensor plane. pupil_ratio is exit over entrance pupil.
+    """closest_focus_mm is engraved: from the sensor plane.
 
-    f_number_min is the widest aperture at the shortest focal length, f_number_min_long at the longest where it differs.
-    front_mm: from the front principal plane to the front rim with the lens at infinity; pupil_depth_mm: from the rim to the entrance pupil at the shortest focal length. hood_mm: how far the hood stands out; hood_clear_mm its opening.
+    pupil_ratio is exit over entrance pupil.
+
+    f_number_min is the widest aperture at the shortest focal length, f_number_min_long at the longest where it
+    differs.
+    front_mm: from the front principal plane to the front rim with the lens at infinity; pupil_depth_mm: from the rim
+    to the entrance pupil at the shortest focal length. hood_mm: how far the hood stands out; hood_clear_mm its
+    opening.
     """
 
     id: int
@@ -145,14 +158,20 @@ class Lens:
         return self.focal_min_mm <= focal_mm <= self.focal_max_mm
 
     def widest_f_number(self, focal_mm: float) -> float:
-        """Return the widest aperture at a focal length [mm]; between the ends of a zoom it is taken to follow the stops of both."""
+        """Return the widest aperture at a focal length [mm]; between the ends of a zoom it is taken to follow the
+        stops of both.
+
+        """
         if self.f_number_min_long is None or not self.is_zoom:
             return self.f_number_min
         along = math.log(focal_mm / self.focal_min_mm) / math.log(self.focal_max_mm / self.focal_min_mm)
         return float(self.f_number_min * (self.f_number_min_long / self.f_number_min) ** min(1.0, max(0.0, along)))
 
     def takes_aperture(self, f_number: float, focal_mm: float) -> bool:
-        """Whether an f-number can be set at a focal length [mm]; markings are rounded, so a fiftieth either way counts."""
+        """Whether an f-number can be set at a focal length [mm]; markings are rounded, so a fiftieth either way
+        counts.
+
+        """
         return (
             self.widest_f_number(focal_mm) * (1 - _APERTURE_SLACK)
             <= f_number
@@ -160,7 +179,10 @@ class Lens:
         )
 
     def largest_magnification(self, focal_mm: float) -> float:
-        """Return the largest magnification at a focal length [mm]: as told where it counts, else what the closest focus gives a thin lens."""
+        """Return the largest magnification at a focal length [mm]: as told where it counts, else what the closest
+        focus gives a thin lens.
+
+        """
         if self._told_at(focal_mm) and self.max_magnification:
             return self.max_magnification
         if self.closest_focus_mm < 4 * focal_mm:
@@ -168,8 +190,12 @@ class Lens:
         return float(magnification(focal_mm, object_distance_mm(focal_mm, self.closest_focus_mm)))
 
     def working(self, focal_mm: float, rig: Rig = BARE) -> WorkingLens:
-        """Return the lens as it images at a focal length [mm]. Closest focus and largest magnification are those of a zoom's long end: only
-        there, and of a lens of one focal length, do they tell how far it shortens."""
+        """Return the lens as it images at a focal length [mm].
+
+        Closest focus and largest magnification are those of a zoom's long end: only there, and of a lens of one focal
+        length, do they tell how far it shortens.
+
+        """
         closest = self.closest_focus_mm if self._told_at(focal_mm) else None
         return WorkingLens(focal_mm, self.largest_magnification(focal_mm), closest, self.pupil_ratio, rig)
 
@@ -179,7 +205,11 @@ class Lens:
 
 @dataclass(frozen=True)
 class Filter:
-    """A filter of the bag, and what the shot does with it. stops: what it takes as it is set; stops_max: what a variable one takes at most."""
+    """A filter of the bag, and what the shot does with it.
+
+    stops: what it takes as it is set; stops_max: what a variable one takes at most.
+
+    """
 
     id: int
     name: Annotated[str, Fact(Kind.NAME)]

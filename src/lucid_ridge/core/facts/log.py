@@ -49,7 +49,11 @@ class WentWrong(StrEnum):
 
 @dataclass(frozen=True)
 class LogWords:
-    """What is said of a time out. ratings: stars, None where not rated. wind_mps, cloud_share, temperature_c, water_m: as they were found."""
+    """What is said of a time out.
+
+    ratings: stars, None where not rated. wind_mps, cloud_share, temperature_c, water_m: as they were found.
+
+    """
 
     name: Annotated[str, Fact(Kind.NAME, label="name")]
     taken_at_utc: Annotated[datetime, Fact(label="when it was taken")]

@@ -36,9 +36,12 @@ class Nights(StrEnum):
 
 @dataclass(frozen=True)
 class Outing:
-    """leave_clock: home is left no earlier; back_clock: back by then, on the last day. late_min: by how much it runs late now. contact: who knows where one is.
+    """leave_clock: home is left no earlier; back_clock: back by then, on the last day.
 
-    nights: where they are spent, night_h: how long each is at least. A base is a bed elsewhere: base_evening_min to drive to it from the day's last stop,
+    late_min: by how much it runs late now. contact: who knows where one is.
+
+    nights: where they are spent, night_h: how long each is at least. A base is a bed elsewhere: base_evening_min to
+    drive to it from the day's last stop,
     base_morning_min from it to the first. Out: in a tent where one is.
     """
 
@@ -61,8 +64,12 @@ class Outing:
 
 @dataclass(frozen=True)
 class OutingStop:
-    """minutes: how long it takes, where the plan does not say, or another time. leg_min: how long the way from the stop before takes, typed where it is unknown. worth: how much its
-    promise counts beside the others'. after_clock, before_clock: a rest or scouting begins no earlier and no later, on any of the days.
+    """minutes: how long it takes, where the plan does not say, or another time.
+
+    leg_min: how long the way from the stop before takes, typed where it is unknown. worth: how much its promise counts
+    beside the others'. after_clock, before_clock: a rest or scouting begins no earlier and no later, on any of the
+    days.
+
     """
 
     kind: Annotated[StopKind, Fact(label="kind of stop")] = StopKind.SHOT

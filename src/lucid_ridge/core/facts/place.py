@@ -43,22 +43,29 @@ class SeasonKind(StrEnum):
 
 
 class Horizon(StrEnum):
-    """What the horizon of a place is where its skyline says nothing: at eye level, the sea below, or land that lies lower."""
+    """What the horizon of a place is where its skyline says nothing: at eye level, the sea below, or land that lies
+    lower.
+
+    """
 
     AS_TYPED = "as typed"
     SEA = "sea"
     LAND = "lower land"
 
 
-# The water counts as this much higher, and a closure as this much longer at either end, than the table says (our own cautious defaults).
+# The water counts as this much higher, and a closure as this much longer at either end, than the table says (our own
+# cautious defaults).
 TIDE_MARGIN_M, TIDE_MARGIN_MIN = 0.3, 30.0
 
 
 @dataclass(frozen=True)
 class PlaceSaid:
-    """What the photographer says of a location itself. drive_min from home, walk_m and walk_ascent_m from the car to the viewpoints.
+    """What the photographer says of a location itself.
 
-    tide_margin_m, tide_margin_min: what is added to the tide's height and to both ends of a closure by it. horizon_drop_m: of lower land.
+    drive_min from home, walk_m and walk_ascent_m from the car to the viewpoints.
+
+    tide_margin_m, tide_margin_min: what is added to the tide's height and to both ends of a closure by it.
+    horizon_drop_m: of lower land.
     """
 
     name: Annotated[str, Fact(Kind.NAME)]
@@ -152,7 +159,8 @@ class OpeningDays(StrEnum):
 class Opening:
     """When one may be there: open, or closed, from a clock time to another on these days; or a permit for these dates.
 
-    Without clock times it is the whole day. An end at or before the start lies on the next day. every_year: the year of the dates does
+    Without clock times it is the whole day. An end at or before the start lies on the next day. every_year: the year
+    of the dates does
     not matter; they may then run over New Year.
     """
 
@@ -168,7 +176,11 @@ class Opening:
 
 @dataclass(frozen=True)
 class Scouting:
-    """A visit to a viewpoint in daylight. angles: what was measured, as (name, bearing, apparent altitude) [degrees]."""
+    """A visit to a viewpoint in daylight.
+
+    angles: what was measured, as (name, bearing, apparent altitude) [degrees].
+
+    """
 
     visited_on: Annotated[date, Fact(label="day of the visit")]
     note: Annotated[str, Fact(Kind.NOTE)] = ""
@@ -190,7 +202,12 @@ class SeasonNote:
 
 @dataclass(frozen=True)
 class Approach:
-    """The way there. None is not said. drive_min from home to where the car stands; walk on from there. set_up_min: as it is said; taught_*: how many times as long things take by the log."""
+    """The way there.
+
+    None is not said. drive_min from home to where the car stands; walk on from there. set_up_min: as it is said;
+    taught_*: how many times as long things take by the log.
+
+    """
 
     drive_min: float | None = None
     walk_m: float | None = None
@@ -227,10 +244,13 @@ class OtherPlace:
 
 @dataclass(frozen=True)
 class Element:
-    """Something in the scene. distance_m is from the lens; speed_mps how fast it moves across the view, if it does.
+    """Something in the scene.
+
+    distance_m is from the lens; speed_mps how fast it moves across the view, if it does.
 
     moving: what kind of thing it is that moves, passing_per_min: how many of them pass through the frame a minute.
-    material: what it is made of (None: as its shape is usually), reflectance where it is known better. bed_m: height of the ground it stands on above
+    material: what it is made of (None: as its shape is usually), reflectance where it is known better. bed_m: height
+    of the ground it stands on above
     the tide's zero. skyline: as seen from it, where known. course: further
     (bearing, distance) points of a path, stream, wall or shore.
     """
@@ -256,6 +276,9 @@ class Element:
 
     @property
     def moves_mps(self) -> float | None:
-        """How fast it moves [m/s], as was said or as usual, and as the log corrects that; None for what stands still or moves as the wind has it."""
+        """How fast it moves [m/s], as was said or as usual, and as the log corrects that; None for what stands still
+        or moves as the wind has it.
+
+        """
         written = speed_of(self.speed_mps, self.moving)
         return written if written is None or self.taught_speed is None else written * 2.0**self.taught_speed.value

@@ -53,7 +53,10 @@ def sides_mm(body: Body, orientation: Orientation) -> tuple[float, float]:
 
 
 def crop_of(facts: ShotFacts, body: Body, focal_mm: float) -> Crop:
-    """Return what is kept of the frame; the whole of it without a crop, and where the lens in use is longer than the crop's."""
+    """Return what is kept of the frame; the whole of it without a crop, and where the lens in use is longer than the
+    crop's.
+
+    """
     frame = facts.frame
     pixels = (body.pixels_wide, body.pixels_high)
     if frame.orientation == Orientation.PORTRAIT:
@@ -71,13 +74,25 @@ def crop_of(facts: ShotFacts, body: Body, focal_mm: float) -> Crop:
 
 
 def camera_of(facts: ShotFacts, settings: Settings, body: Body, image_mm: float | None = None) -> Camera:
-    """Return the camera of a shot where it was put, its height above the ground where it stands; focused close the lens images as a longer
-    one, at image_mm. Without that it stands at infinity, with its rig."""
+    """Return the camera of a shot where it was put, its height above the ground where it stands; focused close the
+    lens images as a longer one, at image_mm.
+
+    Without that it stands at infinity, with its rig.
+
+    """
     frame = facts.frame
     return Camera(
-        bearing_deg=settings.bearing_deg, focal_mm=image_mm or facts.lens_at(settings.focal_mm).far_focal_mm, sensor_width_mm=body.sensor_width_mm, sensor_height_mm=body.sensor_height_mm, pitch_deg=frame.pitch_deg,
-        orientation=frame.orientation, east_m=frame.camera_east_m, north_m=frame.camera_north_m, height_m=settings.camera_height_m, roll_deg=frame.roll_deg,
-    )  # fmt: skip
+        bearing_deg=settings.bearing_deg,
+        focal_mm=image_mm or facts.lens_at(settings.focal_mm).far_focal_mm,
+        sensor_width_mm=body.sensor_width_mm,
+        sensor_height_mm=body.sensor_height_mm,
+        pitch_deg=frame.pitch_deg,
+        orientation=frame.orientation,
+        east_m=frame.camera_east_m,
+        north_m=frame.camera_north_m,
+        height_m=settings.camera_height_m,
+        roll_deg=frame.roll_deg,
+    )
 
 
 def standing_on(camera: Camera, ground: Ground) -> Camera:

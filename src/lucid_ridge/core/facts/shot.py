@@ -76,7 +76,11 @@ class ShotFacts:
     taught: Taught = field(default_factory=Taught)
 
     def choosing(self, **choices: Value) -> ShotFacts:
-        """Return the same facts with other choices, named as they are declared. Raises TypeError for a name that is none."""
+        """Return the same facts with other choices, named as they are declared.
+
+        Raises TypeError for a name that is none.
+
+        """
         left = dict(choices)
         changed = {}
         for group, kind in GROUPS.items():
@@ -105,7 +109,10 @@ class ShotFacts:
 
     @property
     def subject(self) -> Element | None:
-        """What the light is wanted on: the subject said, close up the nearest, else the largest of what must be sharp, else the largest."""
+        """What the light is wanted on: the subject said, close up the nearest, else the largest of what must be sharp,
+        else the largest.
+
+        """
         said = self.element(self.depth.subject_element_id)
         if said:
             return said
@@ -143,7 +150,10 @@ class ShotFacts:
 
     @cached_property
     def seen_from_camera(self) -> ShotFacts:
-        """The same facts with bearings and distances of the elements as from the camera, which may stand beside the viewpoint's mark."""
+        """The same facts with bearings and distances of the elements as from the camera, which may stand beside the
+        viewpoint's mark.
+
+        """
         if self.frame.camera_east_m == 0 and self.frame.camera_north_m == 0:
             return self
         return replace(self, elements=tuple(self._from_camera(item) for item in self.elements))

@@ -29,7 +29,11 @@ _ISO = re.compile(r"(?:iso|asa)\s*(\d+)", re.IGNORECASE)
 
 @dataclass(frozen=True)
 class SpotReading:
-    """A reading of one part. ev100: as the meter gave it; through_stops: of the filters and the extension that it was taken through."""
+    """A reading of one part.
+
+    ev100: as the meter gave it; through_stops: of the filters and the extension that it was taken through.
+
+    """
 
     part: SpotPart
     ev100: float
@@ -43,7 +47,9 @@ class SpotReading:
 
 
 def parse_reading(text: str) -> float:
-    """Return the EV at ISO 100 of a reading as a meter says it: "1/20 at f/11, ISO 100" or "EV 12.3". ISO is 100 where it is not said.
+    """Return the EV at ISO 100 of a reading as a meter says it: "1/20 at f/11, ISO 100" or "EV 12.3".
+
+    ISO is 100 where it is not said.
 
     Raises InputError for anything else, and outside EV -15 to 25.
     """

@@ -34,8 +34,11 @@ class Leaning(StrEnum):
 
 @dataclass(frozen=True)
 class WishChoices:
-    """most_iso, most_frames, most_min: None where nothing is said, and nothing judged. keep_*: whether what the shot says now is kept; within_min: by how many minutes the
-    start may move where it need not be kept.
+    """most_iso, most_frames, most_min: None where nothing is said, and nothing judged.
+
+    keep_*: whether what the shot says now is kept; within_min: by how many minutes the start may move where it need
+    not be kept.
+
     """
 
     leaning: Annotated[Leaning, Fact(label="leaning")] = Leaning.EVEN

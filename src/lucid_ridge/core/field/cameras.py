@@ -1,4 +1,8 @@
-"""What a camera is to the application: something that takes a frame as it is told, or says why not. A real one would be driven through this."""
+"""What a camera is to the application: something that takes a frame as it is told, or says why not.
+
+A real one would be driven through this.
+
+"""
 
 from __future__ import annotations
 
@@ -10,7 +14,12 @@ from typing import Protocol
 
 @dataclass(frozen=True)
 class FrameOrder:
-    """A frame to take. focus_m: from the lens. filter_ids: on the lens. held: by hand or in a boat. key: of the planned frame; None of an extra one."""
+    """A frame to take.
+
+    focus_m: from the lens. filter_ids: on the lens. held: by hand or in a boat. key: of the planned frame; None of an
+    extra one.
+
+    """
 
     f_number: float
     shutter_s: float

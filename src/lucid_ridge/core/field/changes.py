@@ -20,10 +20,14 @@ from .events import EventKind, FieldEvent, standing
 
 @dataclass(frozen=True, kw_only=True)
 class Difference:
-    """What was found. later_min: by how much all that is left begins later. reading: of the light, with no filter on; read_after_min: how much of the delay was known when it was
-    taken, so that it is carried along by the rest. missing_filter_ids: not in the bag after all.
+    """What was found.
 
-    wind_mps: as it blows; gusts are taken to be half as much again where gust_mps is not said. element_id, distance_m: how far something stands from the viewpoint.
+    later_min: by how much all that is left begins later. reading: of the light, with no filter on; read_after_min: how
+    much of the delay was known when it was taken, so that it is carried along by the rest. missing_filter_ids: not in
+    the bag after all.
+
+    wind_mps: as it blows; gusts are taken to be half as much again where gust_mps is not said. element_id, distance_m:
+    how far something stands from the viewpoint.
     """
 
     later_min: float = 0.0
@@ -41,7 +45,10 @@ GUST_FACTOR = 1.5
 
 
 def difference_of(events: Iterable[FieldEvent]) -> Difference:
-    """Return what all that was noted as different comes to: the newest reading, wind and distance, all delay, every missing filter."""
+    """Return what all that was noted as different comes to: the newest reading, wind and distance, all delay, every
+    missing filter.
+
+    """
     told = standing(events)
     late = [event for event in told if event.kind == EventKind.LATE]
     reading = _newest(told, EventKind.READING)
@@ -69,7 +76,11 @@ def _newest(events: Sequence[FieldEvent], kind: EventKind) -> FieldEvent | None:
 
 
 def as_found(facts: ShotFacts, found: Difference) -> ShotFacts:
-    """Return the facts with what was found instead of what was planned. Raises InputError for a wind that no forecast holds: no rule would ask for it."""
+    """Return the facts with what was found instead of what was planned.
+
+    Raises InputError for a wind that no forecast holds: no rule would ask for it.
+
+    """
     if found.wind_mps is not None and facts.forecast is None:
         raise InputError("wind_mps", "No forecast is kept for this day, and without one no rule asks for the wind.")
     changed = facts
@@ -88,7 +99,10 @@ def as_found(facts: ShotFacts, found: Difference) -> ShotFacts:
 
 
 def with_reading(facts: ShotFacts, reading: ExposureReading) -> ShotFacts:
-    """Return the facts with another reading of the light, taken with no filter on; readings of highlight and shadow go with it."""
+    """Return the facts with another reading of the light, taken with no filter on; readings of highlight and shadow go
+    with it.
+
+    """
     before = metered_ev100(facts)
     shift = float(ev100(reading.f_number, reading.shutter_s, reading.iso)) - before if before is not None else 0.0
     counted = [item for item in facts.filters if item.on_when_metered] if before is not None else []
@@ -116,7 +130,10 @@ def metered_ev100(facts: ShotFacts) -> float | None:
 
 
 def reading_at(facts: ShotFacts, scene_ev100: float) -> ExposureReading | None:
-    """Return the reading at the shot's own settings that says a scene is so bright; None while body or lens is missing."""
+    """Return the reading at the shot's own settings that says a scene is so bright; None while body or lens is
+    missing.
+
+    """
     settings = settings_of(facts)
     if settings is None:
         return None
@@ -134,7 +151,10 @@ def without_filters(facts: ShotFacts, missing: frozenset[int]) -> ShotFacts:
 
 
 def _later(facts: ShotFacts, minutes: float) -> ShotFacts:
-    """Return the facts for a later start; a reading is carried along by as much as the predicted light changes until then."""
+    """Return the facts for a later start; a reading is carried along by as much as the predicted light changes until
+    then.
+
+    """
     if facts.light.time_utc is None or not minutes:
         return facts
     moved = facts.choosing(time_utc=facts.light.time_utc + timedelta(minutes=minutes))

@@ -1,4 +1,7 @@
-"""What happens in the field, as events: never changed, only added to; ids are made where they happen, so that logs merge by union."""
+"""What happens in the field, as events: never changed, only added to; ids are made where they happen, so that logs
+merge by union.
+
+"""
 
 from __future__ import annotations
 
@@ -9,9 +12,14 @@ from enum import StrEnum
 
 
 class EventKind(StrEnum):
-    """taken: count frames at once; skipped: left out; again: is to be taken once more. undone: takes back the event it refers to. reading, filter_missing, wind, stands_at, late:
-    the world differs. checked, packed: text names what. photo: a picture of the scene. waves: value is the period [s]. set out: on foot; arrived: at the viewpoint; ready: set up. battery: value is what it shows
-    [%]. countdown started: of a frame, value is its whole length [s]; countdown stopped: value is how long it ran [s]."""
+    """taken: count frames at once; skipped: left out; again: is to be taken once more.
+
+    undone: takes back the event it refers to. reading, filter_missing, wind, stands_at, late: the world differs.
+    checked, packed: text names what. photo: a picture of the scene. waves: value is the period [s]. set out: on foot;
+    arrived: at the viewpoint; ready: set up. battery: value is what it shows [%]. countdown started: of a frame, value
+    is its whole length [s]; countdown stopped: value is how long it ran [s].
+
+    """
 
     BEGAN = "began"
     SET_OUT = "set out"
@@ -40,9 +48,13 @@ class EventKind(StrEnum):
 
 @dataclass(frozen=True)
 class FieldEvent:
-    """id: a UUID as text. run_id: of the time out that it belongs to. frame: the key of a planned frame. refers: the event that is taken back.
+    """id: a UUID as text.
 
-    value: minutes late, wind [m/s], distance [m], stops, stars, seconds, per cent, by its kind; f_number, shutter_s, iso: of a reading, or as really taken.
+    run_id: of the time out that it belongs to. frame: the key of a planned frame. refers: the event that is taken
+    back.
+
+    value: minutes late, wind [m/s], distance [m], stops, stars, seconds, per cent, by its kind; f_number, shutter_s,
+    iso: of a reading, or as really taken.
     """
 
     id: str
@@ -61,7 +73,10 @@ class FieldEvent:
 
 
 def merged(*logs: Iterable[FieldEvent]) -> tuple[FieldEvent, ...]:
-    """Return the union of logs, each event once as it came first, in the order in which they happened; what two devices noted at one instant by device and id."""
+    """Return the union of logs, each event once as it came first, in the order in which they happened; what two
+    devices noted at one instant by device and id.
+
+    """
     found: dict[str, FieldEvent] = {}
     for log in logs:
         for event in log:
@@ -71,7 +86,11 @@ def merged(*logs: Iterable[FieldEvent]) -> tuple[FieldEvent, ...]:
 
 
 def standing(events: Iterable[FieldEvent]) -> tuple[FieldEvent, ...]:
-    """Return the events that stand: neither taken back nor takings back. A taking back that is itself taken back counts no more."""
+    """Return the events that stand: neither taken back nor takings back.
+
+    A taking back that is itself taken back counts no more.
+
+    """
     ordered = merged(events)
     gone: set[str] = set()
     # A taking back happens after what it takes back: from the last to the first each is known to stand or not.

@@ -1,4 +1,7 @@
-"""What of a plan is kept for the log, in plain figures: what each frame was expected to record, where sharpness is looked at, and how things move."""
+"""What of a plan is kept for the log, in plain figures: what each frame was expected to record, where sharpness is
+looked at, and how things move.
+
+"""
 
 from __future__ import annotations
 
@@ -33,8 +36,12 @@ _POINTS = 96
 
 @dataclass(frozen=True, kw_only=True)
 class RecordedFrame:
-    """number: as which it is taken, from 1. expected: linear light place by place (of the whole picture where there are none), 1 at saturation; None where the picture cannot be predicted.
-    clipped_share: of the picture that the plan lets clip; None likewise. stops_on_lens: in the plan. change_s: time for changing filters before it; waits: for a moment of its own.
+    """number: as which it is taken, from 1.
+
+    expected: linear light place by place (of the whole picture where there are none), 1 at saturation; None where the
+    picture cannot be predicted. clipped_share: of the picture that the plan lets clip; None likewise. stops_on_lens:
+    in the plan. change_s: time for changing filters before it; waits: for a moment of its own.
+
     """
 
     number: int
@@ -66,8 +73,15 @@ class RecordedGroup:
 
 @dataclass(frozen=True, kw_only=True)
 class RecordedPlan:
-    """scene_ev100: that the plan reckons with. water_band: shares of the short side between which the wanted look lies, None without one. hand_limit_s: by the rule, whatever the log taught; None on something that stands. light_offset_stops, speed_stops: what the log had taught by then and the plan reckoned with; walk_min, set_up_min, filter_change_s, hit_rate: by the rule or
-    as said, whatever the log taught. moving_id: the element that moves. series: whether it is focused place by place in the hand. battery_counted: frames by the maker's count that the sequence takes at 20 °C. circle_share: the circle of confusion in the sensor's long side.
+    """scene_ev100: that the plan reckons with.
+
+    water_band: shares of the short side between which the wanted look lies, None without one. hand_limit_s: by the
+    rule, whatever the log taught; None on something that stands. light_offset_stops, speed_stops: what the log had
+    taught by then and the plan reckoned with; walk_min, set_up_min, filter_change_s, hit_rate: by the rule or as said,
+    whatever the log taught. moving_id: the element that moves. series: whether it is focused place by place in the
+    hand. battery_counted: frames by the maker's count that the sequence takes at 20 °C. circle_share: the circle of
+    confusion in the sensor's long side.
+
     """
 
     frames: dict[str, RecordedFrame]
@@ -201,7 +215,10 @@ def _groups(plan: ShotPlan) -> tuple[tuple[RecordedGroup, ...], str | None]:
 
 
 def places_of(facts: ShotFacts, tones: TonesStep) -> tuple[Place, ...]:
-    """Return where what must be sharp, and the subject, stand in the frame: the point of each that is nearest to its middle."""
+    """Return where what must be sharp, and the subject, stand in the frame: the point of each that is nearest to its
+    middle.
+
+    """
     marks = tones.picture.marks
     wanted = [
         (at, item)
@@ -243,14 +260,30 @@ def _frame(
         else None
     )
     return RecordedFrame(
-        number=frame.number, f_number=frame.f_number, iso=frame.iso, shutter_s=frame.shutter_s, focus_m=frame.object_distance_m, filter_ids=tuple(sorted(frame.filter_ids)), filters=frame.filters, stops_on_lens=stops,
-        expected=light_at(light, places) if light is not None else None, look=frame.look or "", streak_share=moving.streak_share(frame.shutter_s) if moving is not None else None, start_s=frame.start_s,
-        change_s=frame.around.change_s, waits=frame.around.waits_until_s is not None, clipped_share=float((light >= CLIPPED_FROM).mean()) if light is not None else None,
-    )  # fmt: skip
+        number=frame.number,
+        f_number=frame.f_number,
+        iso=frame.iso,
+        shutter_s=frame.shutter_s,
+        focus_m=frame.object_distance_m,
+        filter_ids=tuple(sorted(frame.filter_ids)),
+        filters=frame.filters,
+        stops_on_lens=stops,
+        expected=light_at(light, places) if light is not None else None,
+        look=frame.look or "",
+        streak_share=moving.streak_share(frame.shutter_s) if moving is not None else None,
+        start_s=frame.start_s,
+        change_s=frame.around.change_s,
+        waits=frame.around.waits_until_s is not None,
+        clipped_share=float((light >= CLIPPED_FROM).mean()) if light is not None else None,
+    )
 
 
 def light_recorded(tones: TonesStep, frame: Frame, stops_on_lens: float, drift_stops_per_min: float = 0.0) -> Floats:
-    """Return the linear light that a frame should record (high, wide), 1 at saturation. The light changes from the start to the middle of the exposure."""
+    """Return the linear light that a frame should record (high, wide), 1 at saturation.
+
+    The light changes from the start to the middle of the exposure.
+
+    """
     changed = drift_stops_per_min * (frame.start_s + frame.shutter_s / 2) / 60
     settings_ev = math.log2(frame.f_number**2 / frame.shutter_s * 100 / frame.iso) + stops_on_lens - changed
     return np.asarray(np.minimum(1.0, np.exp2(tones.seen_ev - settings_ev) * MID_GREY_OF_SATURATION))

@@ -11,7 +11,11 @@ from .events import EventKind, FieldEvent, standing
 
 @dataclass(frozen=True)
 class FrameRun:
-    """What became of one planned frame. taken: how often, the times in order. shutter_s: as it really was the last time, where that was noted."""
+    """What became of one planned frame.
+
+    taken: how often, the times in order. shutter_s: as it really was the last time, where that was noted.
+
+    """
 
     key: str
     taken: int = 0
@@ -28,7 +32,12 @@ class FrameRun:
 
 @dataclass(frozen=True)
 class Run:
-    """late_min: all delay that was noted. wind_mps: as it was last noted. set_out_utc: on foot; arrived_utc: there; ready_utc: set up; each as it was first noted. battery: what it showed [%], and when."""
+    """late_min: all delay that was noted.
+
+    wind_mps: as it was last noted. set_out_utc: on foot; arrived_utc: there; ready_utc: set up; each as it was first
+    noted. battery: what it showed [%], and when.
+
+    """
 
     run_id: str
     frames: dict[str, FrameRun]
@@ -55,12 +64,23 @@ def run_of(run_id: str, events: Iterable[FieldEvent]) -> Run:
             frames[event.frame] = _next(frames.get(event.frame, FrameRun(event.frame)), event)
     wind = [event.value for event in told if event.kind == EventKind.WIND]
     return Run(
-        run_id=run_id, frames=frames, late_min=sum(event.value or 0.0 for event in told if event.kind == EventKind.LATE), wind_mps=wind[-1] if wind else None,
+        run_id=run_id,
+        frames=frames,
+        late_min=sum(event.value or 0.0 for event in told if event.kind == EventKind.LATE),
+        wind_mps=wind[-1] if wind else None,
         notes=tuple(event.text for event in told if event.kind == EventKind.NOTE and event.frame is None),
-        ratings={event.text: event.value for event in told if event.kind == EventKind.RATING and event.value is not None},
-        set_out_utc=_first(told, EventKind.SET_OUT), arrived_utc=_first(told, EventKind.ARRIVED), ready_utc=_first(told, EventKind.READY),
-        battery=tuple((event.at_utc, event.value) for event in told if event.kind == EventKind.BATTERY and event.value is not None and 0 <= event.value <= 100),
-    )  # fmt: skip
+        ratings={
+            event.text: event.value for event in told if event.kind == EventKind.RATING and event.value is not None
+        },
+        set_out_utc=_first(told, EventKind.SET_OUT),
+        arrived_utc=_first(told, EventKind.ARRIVED),
+        ready_utc=_first(told, EventKind.READY),
+        battery=tuple(
+            (event.at_utc, event.value)
+            for event in told
+            if event.kind == EventKind.BATTERY and event.value is not None and 0 <= event.value <= 100
+        ),
+    )
 
 
 def _first(events: Iterable[FieldEvent], kind: EventKind) -> datetime | None:

@@ -49,9 +49,13 @@ class Phase:
 
 @dataclass(frozen=True, kw_only=True)
 class RunFrame:
-    """A frame to take. key: the same frame in every plan of the shot anew. actions: what the hand does before it, filters first, as one says it; settings: which of its figures are set anew.
+    """A frame to take.
 
-    focus_at: what its focus figure is of: the focus, or what is moved for it. on_lens: the filters that are on then. start_s: when its shutter opens in the plan [s after the start].
+    key: the same frame in every plan of the shot anew. actions: what the hand does before it, filters first, as one
+    says it; settings: which of its figures are set anew.
+
+    focus_at: what its focus figure is of: the focus, or what is moved for it. on_lens: the filters that are on then.
+    start_s: when its shutter opens in the plan [s after the start].
     """
 
     key: str
@@ -126,9 +130,13 @@ def phases_of(frame: Frame) -> tuple[Phase, ...]:
     """Return what is waited for around a frame, in order; what takes no time is left out."""
     around = frame.around
     spans = (
-        (PhaseKind.FILTERS, around.change_s), (PhaseKind.SETTLE, around.settle_s), (PhaseKind.FLASH, around.recycle_s), (PhaseKind.TIMER, around.timer_s),
-        (PhaseKind.EXPOSURE, frame.shutter_s), (PhaseKind.DARK, around.dark_s),
-    )  # fmt: skip
+        (PhaseKind.FILTERS, around.change_s),
+        (PhaseKind.SETTLE, around.settle_s),
+        (PhaseKind.FLASH, around.recycle_s),
+        (PhaseKind.TIMER, around.timer_s),
+        (PhaseKind.EXPOSURE, frame.shutter_s),
+        (PhaseKind.DARK, around.dark_s),
+    )
     found = [Phase(kind, _PHASE_WORDS[kind], seconds) for kind, seconds in spans if seconds > 0]
     if around.waits_until_s is not None:
         found.insert(0, Phase(PhaseKind.EVENT, _PHASE_WORDS[PhaseKind.EVENT], 0.0, around.waits_until_s))

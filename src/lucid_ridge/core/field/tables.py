@@ -1,4 +1,7 @@
-"""What a taken-along plan knows beforehand, so that it can be changed where no server is in reach: exposures over readings and filters, and times over delays."""
+"""What a taken-along plan knows beforehand, so that it can be changed where no server is in reach: exposures over
+readings and filters, and times over delays.
+
+"""
 
 from __future__ import annotations
 
@@ -63,7 +66,10 @@ class ReadingRow:
 
 @dataclass(frozen=True)
 class DelayRow:
-    """apart_stops: by how much shutter times change at most from the row before, or from the plan to the first row; None where no frame is in both."""
+    """apart_stops: by how much shutter times change at most from the row before, or from the plan to the first row;
+    None where no frame is in both.
+
+    """
 
     minutes: float
     ends: str
@@ -109,20 +115,29 @@ def meter() -> Meter:
 
 
 def tables_of(facts: ShotFacts, plan: ShotPlan) -> Tables:
-    """Return the tables beside a shot's plan; empty without frames, and those of readings while no light is known to reckon from."""
+    """Return the tables beside a shot's plan; empty without frames, and those of readings while no light is known to
+    reckon from.
+
+    """
     keys = [frame_key(frame) for frame in plan.sequence.frames]
     scene = plan.exposure.scene_ev100
     steps = STEPS_PER_STOP if len(keys) <= _FINE_FRAMES else 1
-    rows = tuple(
-        (missing, _reading_rows(without_filters(facts, missing), scene, keys, steps)) for missing in _missing_sets(facts)
-    ) if scene is not None and keys else ()  # fmt: skip
+    rows = (
+        tuple(
+            (missing, _reading_rows(without_filters(facts, missing), scene, keys, steps))
+            for missing in _missing_sets(facts)
+        )
+        if scene is not None and keys
+        else ()
+    )
     delays = (
         _delay_rows(facts, plan, DELAYS_MIN if steps > 1 else _COARSE_DELAYS_MIN)
         if facts.light.time_utc is not None and keys
         else ()
     )
     ends = (
-        f"The tables taken along reach {READING_STOPS} stops either way of EV {scene:.1f} and {DELAYS_MIN[-1]:.0f} min of delay; beyond that the server is needed."
+        f"The tables taken along reach {READING_STOPS} stops either way of EV {scene:.1f} and "
+        f"{DELAYS_MIN[-1]:.0f} min of delay; beyond that the server is needed."
         if scene is not None
         else "No light is known to reckon from: the tables are empty, and the server is needed."
     )

@@ -1,6 +1,7 @@
 """How far things lie along the optical axis, which is what a lens is focused by.
 
-Source: [1] central projection, any computer-vision text; [2] I. Sutherland and G. Hodgman, Reentrant polygon clipping, 1974.
+Source: [1] central projection, any computer-vision text; [2] I. Sutherland and G. Hodgman, Reentrant polygon clipping,
+1974.
 """
 
 from __future__ import annotations
@@ -20,14 +21,19 @@ from .solids import Solid, meshes_of
 
 # Nothing nearer to the lens than this, along its axis, counts [m].
 NEAREST_M = 0.005
-# In front of the camera, and inside the frame's left, right, top and bottom edge: of (x·w, y·w, w) these stand above their limit.
+# In front of the camera, and inside the frame's left, right, top and bottom edge: of (x·w, y·w, w) these stand above
+# their limit.
 _SIDES = np.array([[0, 0, 1], [1, 0, 0], [-1, 0, 1], [0, 1, 0], [0, -1, 1]], dtype=np.float64)
 _LIMITS = np.array([NEAREST_M, 0, 0, 0, 0])
 
 
 @dataclass(frozen=True)
 class AxialSpan:
-    """Nearest and farthest visible part [m along the optical axis]. in_frame False: nothing of it is in the frame, the whole counts."""
+    """Nearest and farthest visible part [m along the optical axis].
+
+    in_frame False: nothing of it is in the frame, the whole counts.
+
+    """
 
     near_m: float
     far_m: float
@@ -36,9 +42,12 @@ class AxialSpan:
 
 @lru_cache(maxsize=256)
 def axial_span(camera: Camera, solid: Solid, ground: Ground = LEVEL_GROUND) -> AxialSpan | None:
-    """Return where a solid begins and ends along the optical axis: what of it shows, inside the frame. None behind the camera.
+    """Return where a solid begins and ends along the optical axis: what of it shows, inside the frame.
 
-    camera: its height from the mark's ground, its focal length as it images now. What a body hides of itself does not count; what other
+    None behind the camera.
+
+    camera: its height from the mark's ground, its focal length as it images now. What a body hides of itself does not
+    count; what other
     things hide of it does. Source: [1], [2].
     """
     eye = np.array([camera.east_m, camera.north_m, camera.height_m])
@@ -59,7 +68,8 @@ def nearest_along_axis_m(camera: Camera, solid: Solid, ground: Ground = LEVEL_GR
 
 
 def ground_at_the_edge_m(camera: Camera, ground: Ground = LEVEL_GROUND) -> float | None:
-    """Return where the nearest ground in the frame lies along the optical axis [m]; None where no corner of it sees ground.
+    """Return where the nearest ground in the frame lies along the optical axis [m]; None where no corner of it sees
+    ground.
 
     h / tan(field / 2 - pitch) away on level ground, at the frame's lower edge. camera as in axial_span. Source: [1].
     """
@@ -75,7 +85,10 @@ def ground_at_the_edge_m(camera: Camera, ground: Ground = LEVEL_GROUND) -> float
 
 
 def _to_the_ground(camera: Camera, ground: Ground, ray: Floats) -> float | None:
-    """Return how far along a ray [in its own lengths, 1 along the axis] the ground is met: its height over the ground falls to nothing."""
+    """Return how far along a ray [in its own lengths, 1 along the axis] the ground is met: its height over the ground
+    falls to nothing.
+
+    """
     start = np.array([camera.east_m, camera.north_m, camera.height_m])
 
     def clearance(along: float) -> float:

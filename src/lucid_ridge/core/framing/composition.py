@@ -1,4 +1,5 @@
-"""Reading a frame: placement against a guide, clearance between elements, edges, horizon, lines, bare room, and the move that would change each.
+"""Reading a frame: placement against a guide, clearance between elements, edges, horizon, lines, bare room, and the
+move that would change each.
 
 Guides are rules of thumb to be overruled (common practice).
 """
@@ -44,15 +45,18 @@ GUIDES: dict[str, tuple[float, ...]] = {
     Guide.GRID: (),
     Guide.NONE: (),
 }
-# On a line of the guide within this share of the width; touching when there is less clearance than this between two, or to an edge.
+# On a line of the guide within this share of the width; touching when there is less clearance than this between two,
+# or to an edge.
 ON_LINE, TOUCHING = 0.02, 0.01
-# A step to the side and a change of height that one would try, for what is this near [m]: up close a hand's or a finger's width.
+# A step to the side and a change of height that one would try, for what is this near [m]: up close a hand's or a
+# finger's width.
 _STEPS = ((1.0, 0.3, 0.15), (0.2, 0.05, 0.03), (0.0, 0.01, 0.005))
 
 
 @dataclass(frozen=True)
 class Placement:
-    """How far an element's middle is from the nearest line of the guide [share of the width, right positive], and that line.
+    """How far an element's middle is from the nearest line of the guide [share of the width, right positive], and that
+    line.
 
     On the diagonals line is nan, and off is the distance from the nearer of the two.
     """
@@ -64,7 +68,8 @@ class Placement:
 
 @dataclass(frozen=True)
 class Pair:
-    """The clearance between two elements [share of the width, negative when they overlap], and the small move that opens it most.
+    """The clearance between two elements [share of the width, negative when they overlap], and the small move that
+    opens it most.
 
     move: a sentence part such as "0.3 m to the right"; opens: by how much. None where no small move helps.
     """
@@ -78,7 +83,10 @@ class Pair:
 
 @dataclass(frozen=True)
 class Edge:
-    """An element that touches an edge of the frame: edge is left, right, top or bottom, margin its clearance to it [share of the width]."""
+    """An element that touches an edge of the frame: edge is left, right, top or bottom, margin its clearance to it
+    [share of the width].
+
+    """
 
     element: int
     edge: str
@@ -87,7 +95,10 @@ class Edge:
 
 @dataclass(frozen=True)
 class Lead:
-    """A line that leads: which element it is, how it runs, and at which element it points (None at none), passing off [share of the width]."""
+    """A line that leads: which element it is, how it runs, and at which element it points (None at none), passing off
+    [share of the width].
+
+    """
 
     element: int
     line: LeadingLine
@@ -97,9 +108,11 @@ class Lead:
 
 @dataclass(frozen=True)
 class Composition:
-    """horizon_y: 0 top, 1 bottom, beyond outside the frame; leans_deg: of the horizon in the picture, right side down positive.
+    """horizon_y: 0 top, 1 bottom, beyond outside the frame; leans_deg: of the horizon in the picture, right side down
+    positive.
 
-    verticals_lean_deg: how far a vertical at the side of the frame leans from the pitch (0 level). Shares count from the crop.
+    verticals_lean_deg: how far a vertical at the side of the frame leans from the pitch (0 level). Shares count from
+    the crop.
     """
 
     placements: tuple[Placement, ...]
@@ -122,7 +135,8 @@ def read_frame(
 ) -> Composition:
     """Return the reading of a frame; one that was read lately is not read again.
 
-    camera: its height_m above the ground where it stands. guide: a Guide. window: the crop. Pairs are of upright things that stand in the frame; land, water, lines and what is melted (so far out of focus that it has no
+    camera: its height_m above the ground where it stands. guide: a Guide. window: the crop. Pairs are of upright
+    things that stand in the frame; land, water, lines and what is melted (so far out of focus that it has no
     outline; indices) are none.
     """
     return _read(tuple(solids), camera, guide, ground, window, melted, spelling())

@@ -14,7 +14,9 @@ _SIDES = (("left", "right"), ("upper", "lower"))
 
 @dataclass(frozen=True)
 class Coverage:
-    """shares: of the window's area, one an element in the order given, what nearer ones hide left out. bare: neither solid nor water.
+    """shares: of the window's area, one an element in the order given, what nearer ones hide left out.
+
+    bare: neither solid nor water.
 
     emptiest: the quarter with most bare room, such as "upper left".
     """
@@ -30,7 +32,8 @@ def coverage(
     window: tuple[float, float, float, float],
     aspect: float,
 ) -> Coverage:
-    """Return the coverage of a window (left, top, width, height, shares of the frame) by outlines; aspect: the window's width over height.
+    """Return the coverage of a window (left, top, width, height, shares of the frame) by outlines; aspect: the
+    window's width over height.
 
     Counted on a grid of 48 points across: good to about one per cent of the frame.
     """

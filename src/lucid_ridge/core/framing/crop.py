@@ -12,7 +12,11 @@ from ..errors import InputError
 
 
 class Aspect(StrEnum):
-    """Width over height in landscape orientation; a portrait frame turns them. A free aspect has its own ratio, as it stands."""
+    """Width over height in landscape orientation; a portrait frame turns them.
+
+    A free aspect has its own ratio, as it stands.
+
+    """
 
     THREE_TWO = "3:2"
     FOUR_THREE = "4:3"
@@ -32,8 +36,10 @@ _MM_PER_INCH = 25.4
 
 @dataclass(frozen=True)
 class Crop:
-    """The part of a frame that is kept: shares of its width and height, where its left and top lie, pixels, and the focal length whose
-    field it has."""
+    """The part of a frame that is kept: shares of its width and height, where its left and top lie, pixels, and the
+    focal length whose field it has.
+
+    """
 
     width_share: float
     height_share: float
@@ -68,8 +74,10 @@ def crop_frame(
 ) -> Crop:
     """Return the crop of a frame (width and height as it stands, in mm and pixels).
 
-    as_focal_mm: crop to the field of a longer lens. aspect: an Aspect, turned for a portrait frame; free takes ratio, width over
-    height as the frame stands. middle: where the crop's middle should lie (shares); it is moved in so that the crop lies inside. Raises
+    as_focal_mm: crop to the field of a longer lens. aspect: an Aspect, turned for a portrait frame; free takes ratio,
+    width over
+    height as the frame stands. middle: where the crop's middle should lie (shares); it is moved in so that the crop
+    lies inside. Raises
     InputError for a shorter lens than the one in use, an unknown aspect, or a free one without its ratio.
     """
     if as_focal_mm is not None and as_focal_mm < focal_mm * 0.999:

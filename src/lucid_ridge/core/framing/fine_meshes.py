@@ -1,6 +1,7 @@
 """Solids finely divided, with the outline and the skin that such things have, for drawing in tones.
 
-They keep the extent of the plain solids (solids.py), which stay what is measured. Skin and raggedness are invented, always the same for the same size.
+They keep the extent of the plain solids (solids.py), which stay what is measured. Skin and raggedness are invented,
+always the same for the same size.
 """
 
 from __future__ import annotations
@@ -31,9 +32,12 @@ _SLOPE_OF_LAND = math.radians(38.0)
 class FineMesh:
     """A mesh is a key by what it is, not by what it holds: it is shared, and nobody writes into it.
 
-    points, normals: shape (n, 3) [m], normals (1, 3) where all are the same; triangles: (m, 3) corners, counter-clockwise from outside.
-    albedo: of each point, times its material's. open_sky: the share of the sky that clefts leave it. thin: lit through and from both sides, as leaves are.
-    closed: whoever stands outside sees none of it from within. grid: the rows and columns of its points, and whether the last column meets the first;
+    points, normals: shape (n, 3) [m], normals (1, 3) where all are the same; triangles: (m, 3) corners,
+    counter-clockwise from outside.
+    albedo: of each point, times its material's. open_sky: the share of the sky that clefts leave it. thin: lit through
+    and from both sides, as leaves are.
+    closed: whoever stands outside sees none of it from within. grid: the rows and columns of its points, and whether
+    the last column meets the first;
     None of what was joined.
     """
 
@@ -52,7 +56,8 @@ _STEPS = ((0.5, 1), (0.15, 2), (0.05, 3), (0.0, 4))
 
 
 def step_for(frame_share: float) -> int:
-    """Return which of a solid's rows and columns are enough to draw it: every one where it is large in the frame, every fourth where it is small.
+    """Return which of a solid's rows and columns are enough to draw it: every one where it is large in the frame,
+    every fourth where it is small.
 
     frame_share: how much of the frame it takes along its larger side, 0 or more.
     """
@@ -131,20 +136,33 @@ def _triangles(rows: int, columns: int, around: bool) -> Triangles:
 
 
 def thinned(mesh: FineMesh, step: int) -> FineMesh:
-    """Return a mesh with every so manieth row and column of its grid, the outermost always; normals and tones are those of its points."""
+    """Return a mesh with every so manieth row and column of its grid, the outermost always; normals and tones are
+    those of its points.
+
+    """
     if step <= 1 or mesh.grid is None:
         return mesh
     index = _every(mesh.grid, step, step)
     kept, grid = index.ravel(), (index.shape[0], index.shape[1], mesh.grid[2])
     return replace(
-        mesh, points=mesh.points[kept], normals=mesh.normals[kept], triangles=_triangles(*grid), albedo=mesh.albedo[kept],
-        open_sky=mesh.open_sky[kept], grid=grid,
-    )  # fmt: skip
+        mesh,
+        points=mesh.points[kept],
+        normals=mesh.normals[kept],
+        triangles=_triangles(*grid),
+        albedo=mesh.albedo[kept],
+        open_sky=mesh.open_sky[kept],
+        grid=grid,
+    )
 
 
 @lru_cache(maxsize=64)
 def fewer_triangles(grid: Grid, down: int, over: int) -> Triangles:
-    """Return triangles (m, 3) between every so manieth row and column of a grid, by the places of its points among all. They are shared."""
+    """Return triangles (m, 3) between every so manieth row and column of a grid, by the places of its points among
+    all.
+
+    They are shared.
+
+    """
     index = _every(grid, down, over)
     return np.asarray(index.ravel()[_triangles(index.shape[0], index.shape[1], grid[2])], dtype=np.int32)
 
@@ -173,17 +191,25 @@ def _joined(parts: list[FineMesh]) -> list[FineMesh]:
         starts = np.cumsum([0] + [len(part.points) for part in kind[:-1]])
         made.append(
             FineMesh(
-                np.concatenate([part.points for part in kind]), np.concatenate([part.normals for part in kind]),
-                np.concatenate([part.triangles + start for part, start in zip(kind, starts, strict=True)]).astype(np.int32),
-                np.concatenate([part.albedo for part in kind]), np.concatenate([part.open_sky for part in kind]), thin,
+                np.concatenate([part.points for part in kind]),
+                np.concatenate([part.normals for part in kind]),
+                np.concatenate([part.triangles + start for part, start in zip(kind, starts, strict=True)]).astype(
+                    np.int32
+                ),
+                np.concatenate([part.albedo for part in kind]),
+                np.concatenate([part.open_sky for part in kind]),
+                thin,
                 all(part.closed for part in kind),
             )
-        )  # fmt: skip
+        )
     return made
 
 
 def turned(rings: tuple[tuple[float, float], ...], levels: int, sectors: int) -> Floats:
-    """Return a body of revolution as a grid (levels, sectors, 3): smooth through rings of (height, radius), closed by an apex where the last is wide."""
+    """Return a body of revolution as a grid (levels, sectors, 3): smooth through rings of (height, radius), closed by
+    an apex where the last is wide.
+
+    """
     heights, radii = np.array(rings).T
     if radii[-1] > 0:
         heights, radii = np.append(heights, heights[-1] + 1e-6 * max(1e-9, heights[-1])), np.append(radii, 0.0)
@@ -283,7 +309,9 @@ _TO_A_SPUR = 44
 def land_between(
     top: Floats, bottom: Floats, towards: Floats, seed: int, along: Floats | None = None, rows: int = 26
 ) -> FineMesh:
-    """Return land as a sheet from its foot to its skyline, sloping towards the eye with spurs and gullies. All shape (n, 3); towards: level, of length 1.
+    """Return land as a sheet from its foot to its skyline, sloping towards the eye with spurs and gullies.
+
+    All shape (n, 3); towards: level, of length 1.
 
     along: how far along the land each column lies, in widths of a spur; None: evenly. rows: from foot to skyline.
     """

@@ -17,7 +17,10 @@ Floats = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class LeadingLine:
-    """A line in the window (0..1): where it comes in, its edge (None where it begins inside), where it ends, and the direction there."""
+    """A line in the window (0..1): where it comes in, its edge (None where it begins inside), where it ends, and the
+    direction there.
+
+    """
 
     enters: tuple[float, float]
     edge: str | None
@@ -25,7 +28,10 @@ class LeadingLine:
     direction: tuple[float, float]
 
     def off_target(self, x: float, y: float, aspect: float) -> float:
-        """Return how far the line's continuation passes from a point [share of the width]; what lies behind its end counts from there."""
+        """Return how far the line's continuation passes from a point [share of the width]; what lies behind its end
+        counts from there.
+
+        """
         run = (self.direction[0], self.direction[1] / aspect)
         to = (x - self.ends[0], (y - self.ends[1]) / aspect)
         length = math.hypot(*run)
@@ -36,7 +42,10 @@ class LeadingLine:
 
 
 def leading_line(camera: Camera, course: Floats, window: tuple[float, float, float, float]) -> LeadingLine | None:
-    """Return how a course (n, 3; near end first) leads through the window of a frame; None where nothing of it is seen."""
+    """Return how a course (n, 3; near end first) leads through the window of a frame; None where nothing of it is
+    seen.
+
+    """
     placed = np.column_stack((course, np.ones(len(course)))) @ view_matrix(camera).T
     segments = []
     for here, there in pairwise(placed):
@@ -68,7 +77,11 @@ def _in_front(here: Floats, there: Floats) -> tuple[Floats, Floats] | None:
 def _inside(
     start: tuple[float, float], end: tuple[float, float]
 ) -> tuple[tuple[float, float], tuple[float, float], str | None, tuple[float, float]] | None:
-    """Return the part of a segment inside the window: entry, exit, the edge it enters at (None inside), direction. Source: Liang and Barsky 1984."""
+    """Return the part of a segment inside the window: entry, exit, the edge it enters at (None inside), direction.
+
+    Source: Liang and Barsky 1984.
+
+    """
     run = (end[0] - start[0], end[1] - start[1])
     first, last, edge = 0.0, 1.0, None
     for slope, room, name in (

@@ -18,7 +18,8 @@ Floats = NDArray[np.float64]
 # Where a point is put that lies behind the camera: far out, so that every target is badly missed.
 _BEHIND = 5.0
 _NEAREST_M = 0.005
-# Directions of a half circle in which the clearance between two outlines is first looked for, and how often the best is refined.
+# Directions of a half circle in which the clearance between two outlines is first looked for, and how often the best
+# is refined.
 _AXES = 8
 EXACT_STEPS, QUICK_STEPS = 16, 0
 _GOLDEN = (5**0.5 - 1) / 2
@@ -27,8 +28,12 @@ WHOLE = (0.0, 0.0, 1.0, 1.0)
 
 @dataclass(frozen=True)
 class Cameras:
-    """Cameras as columns, each of shape (n,): position [m] east and north of the viewpoint's mark and above the ground where they
-    stand, focal length [mm], bearing and pitch [degrees]. frame_mm: width and height of the frame as it stands; all lean by roll_deg."""
+    """Cameras as columns, each of shape (n,): position [m] east and north of the viewpoint's mark and above the ground
+    where they stand, focal length [mm], bearing and pitch [degrees].
+
+    frame_mm: width and height of the frame as it stands; all lean by roll_deg.
+
+    """
 
     east_m: Floats
     north_m: Floats
@@ -42,8 +47,12 @@ class Cameras:
 
 @dataclass(frozen=True)
 class Boxes:
-    """left, right, top, bottom of each element in each camera's frame, shape (n, elements), 0..1 inside; horizon_y, shape (n,): where
-    the horizon crosses the frame's middle. x, y: all points; parts: for each element the slices of them that are one convex body."""
+    """left, right, top, bottom of each element in each camera's frame, shape (n, elements), 0..1 inside; horizon_y,
+    shape (n,): where the horizon crosses the frame's middle.
+
+    x, y: all points; parts: for each element the slices of them that are one convex body.
+
+    """
 
     left: Floats
     right: Floats
@@ -66,7 +75,10 @@ def as_cameras(cameras: Sequence[Camera]) -> Cameras:
 
 @dataclass(frozen=True)
 class InFocus:
-    """What decides how near a camera comes: it goes along its axis until the element's nearest point lies object_m from the lens."""
+    """What decides how near a camera comes: it goes along its axis until the element's nearest point lies object_m
+    from the lens.
+
+    """
 
     element: int
     object_m: float
@@ -149,11 +161,15 @@ class SceneModel:
 def separation(
     boxes: Boxes, one: int, other: int, aspect: float, steps: int = EXACT_STEPS, enough: float = math.inf
 ) -> Floats:
-    """Return the clearance between two elements' outlines as a share of the frame's width, negative where they overlap; shape (n,).
+    """Return the clearance between two elements' outlines as a share of the frame's width, negative where they
+    overlap; shape (n,).
 
-    Between two convex outlines it is the widest gap that any direction shows: eight are tried both ways, and the best is refined by golden
-    section between its neighbours; with fewer steps a gap is told too small, never too large. Of an element of several bodies (a row of
-    posts) the one that comes nearest counts. enough: where the boxes alone are so far apart, their gap is taken. aspect: width over height.
+    Between two convex outlines it is the widest gap that any direction shows: eight are tried both ways, and the best
+    is refined by golden
+    section between its neighbours; with fewer steps a gap is told too small, never too large. Of an element of several
+    bodies (a row of
+    posts) the one that comes nearest counts. enough: where the boxes alone are so far apart, their gap is taken.
+    aspect: width over height.
     """
     across = np.maximum(boxes.left[:, other] - boxes.right[:, one], boxes.left[:, one] - boxes.right[:, other])
     upwards = (

@@ -18,7 +18,11 @@ Floats = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class Mesh:
-    """points: shape (n, 3) [m]; faces: indices of corners. closed: a convex body, of which only the faces turned to the eye show."""
+    """points: shape (n, 3) [m]; faces: indices of corners.
+
+    closed: a convex body, of which only the faces turned to the eye show.
+
+    """
 
     points: Floats
     faces: tuple[tuple[int, ...], ...]
@@ -40,7 +44,8 @@ def flat(points: Floats) -> Mesh:
 def lathe(
     rings: Sequence[tuple[float, float]], across_m: float, away_m: float, sectors: int, ripple: float = 0.0
 ) -> Mesh:
-    """Return a body of horizontal rings (height [m], radius as share of the half size), across_m wide and away_m deep around the origin.
+    """Return a body of horizontal rings (height [m], radius as share of the half size), across_m wide and away_m deep
+    around the origin.
 
     ripple makes it uneven, as a stone is. A last radius of 0 is an apex.
     """
@@ -87,7 +92,11 @@ def moved(mesh: Mesh, shift: Sequence[float]) -> Mesh:
 
 
 def hull_2d(points: Floats) -> Floats:
-    """Return the convex hull of points (n, 2), counter-clockwise with y up. Source: monotone chain, A. M. Andrew 1979."""
+    """Return the convex hull of points (n, 2), counter-clockwise with y up.
+
+    Source: monotone chain, A. M. Andrew 1979.
+
+    """
     ordered = sorted(set(map(tuple, points.tolist())))
     if len(ordered) < 3:
         return np.array(ordered, dtype=np.float64).reshape(-1, 2)

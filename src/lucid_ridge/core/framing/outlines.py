@@ -22,7 +22,8 @@ NEAREST_M = 0.005
 class Outline:
     """Closed polygons in the frame (x, y in 0..1 inside it), and the box around them.
 
-    polygons are empty where nothing of the solid is in front of the camera. share: part of the solid's box inside the frame.
+    polygons are empty where nothing of the solid is in front of the camera. share: part of the solid's box inside the
+    frame.
     """
 
     polygons: tuple[Floats, ...]
@@ -55,7 +56,10 @@ def in_window(shape: Outline, window: tuple[float, float, float, float]) -> Outl
 # A scene's elements from one camera are asked for again with every turn of a dial that leaves the frame as it is.
 @lru_cache(maxsize=256)
 def outline(camera: Camera, solid: Solid, ground: Ground = LEVEL_GROUND) -> Outline:
-    """Return the outline of a solid as the camera sees it, true to size and perspective; what lies behind the camera is cut away."""
+    """Return the outline of a solid as the camera sees it, true to size and perspective; what lies behind the camera
+    is cut away.
+
+    """
     return outline_of(camera, meshes_of(solid, ground))
 
 
@@ -88,7 +92,11 @@ def _seen(matrix: Floats, mesh: Mesh) -> list[Floats]:
 
 
 def clip_near(placed: Floats) -> Floats:
-    """Return the part of a polygon (n, 3: x·w, y·w, w) that lies in front of the camera. Source: Sutherland and Hodgman 1974."""
+    """Return the part of a polygon (n, 3: x·w, y·w, w) that lies in front of the camera.
+
+    Source: Sutherland and Hodgman 1974.
+
+    """
     result = []
     for here, there in zip(placed, np.roll(placed, -1, axis=0), strict=True):
         if here[2] >= NEAREST_M:

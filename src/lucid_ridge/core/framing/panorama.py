@@ -1,6 +1,8 @@
-"""Panoramas: the frames for a wanted field, the slip from a pivot beside the entrance pupil, and the size of what is stitched.
+"""Panoramas: the frames for a wanted field, the slip from a pivot beside the entrance pupil, and the size of what is
+stitched.
 
-Columns = ⌈(span - field) / (field · (1 - overlap))⌉ + 1, a full circle ⌈360 / (field · (1 - overlap))⌉; overlap a third to a half (common practice). Projections: central and
+Columns = ⌈(span - field) / (field · (1 - overlap))⌉ + 1, a full circle ⌈360 / (field · (1 - overlap))⌉; overlap a
+third to a half (common practice). Projections: central and
 cylindrical, any text on maps.
 """
 
@@ -28,7 +30,8 @@ class Aim:
 
 @dataclass(frozen=True)
 class Panorama:
-    """rows, columns, the overlap they really have (across, upwards; shares of the frame), the aims in the order to take them, sizes [pixels].
+    """rows, columns, the overlap they really have (across, upwards; shares of the frame), the aims in the order to
+    take them, sizes [pixels].
 
     flat_px is None where the field is too wide for a flat projection.
     """
@@ -44,7 +47,10 @@ class Panorama:
 
 
 def frames_for(span_deg: float, field_deg: float, overlap: float) -> int:
-    """Return how many frames cover a span [degrees] with fields of field_deg that overlap by a share; 1 where one holds it."""
+    """Return how many frames cover a span [degrees] with fields of field_deg that overlap by a share; 1 where one
+    holds it.
+
+    """
     if not 0 <= overlap < 0.9:
         raise InputError("pano_overlap", f"The overlap must lie from 0 to below 0.9, not {overlap:g}.")
     if not (0 < field_deg < 180 and 0 < span_deg <= 360):
@@ -56,7 +62,10 @@ def frames_for(span_deg: float, field_deg: float, overlap: float) -> int:
 
 
 def full_circle_count(field_deg: float, overlap: float) -> int:
-    """Return how many frames close a full circle with fields of field_deg that overlap by a share, the last one onto the first."""
+    """Return how many frames close a full circle with fields of field_deg that overlap by a share, the last one onto
+    the first.
+
+    """
     if not 0 <= overlap < 0.9:
         raise InputError("pano_overlap", f"The overlap must lie from 0 to below 0.9, not {overlap:g}.")
     if not 0 < field_deg < 180:
@@ -73,9 +82,11 @@ def plan_panorama(
     pitch_deg: float,
     focal_px: float,
 ) -> Panorama:
-    """Return the frames of a panorama centred on a bearing and pitch, taken on a levelled head row by row from the top left.
+    """Return the frames of a panorama centred on a bearing and pitch, taken on a levelled head row by row from the top
+    left.
 
-    fields_deg: of one frame, across and upwards. focal_px: focal length in pixels. Raises InputError for impossible spans, an overlap of
+    fields_deg: of one frame, across and upwards. focal_px: focal length in pixels. Raises InputError for impossible
+    spans, an overlap of
     0.9 and more, rows beyond straight up or down, or more than MOST_FRAMES frames.
     """
     round_about = across_deg == 360
@@ -87,7 +98,10 @@ def plan_panorama(
         raise InputError(
             "pano_across_deg", f"That would be {columns * rows} frames; at most {MOST_FRAMES}: take a shorter lens."
         )
-    steps = tuple(0.0 if count == 1 else (span - field) / (count - 1) for count, span, field in zip((columns, rows), (across_deg, upwards_deg), fields_deg, strict=True))  # fmt: skip
+    steps = tuple(
+        0.0 if count == 1 else (span - field) / (count - 1)
+        for count, span, field in zip((columns, rows), (across_deg, upwards_deg), fields_deg, strict=True)
+    )
     if round_about:
         # The seam is a step like the others.
         steps = (360 / columns, steps[1])
@@ -112,9 +126,11 @@ def plan_panorama(
 
 
 def parallax_slip_rad(offset_m: float, turn_deg: float, near_m: float, far_m: float) -> float:
-    """Return by how much near slips against far between two frames [radians], pivoting offset_m from the entrance pupil.
+    """Return by how much near slips against far between two frames [radians], pivoting offset_m from the entrance
+    pupil.
 
-    The pupil moves by the chord 2·offset·sin(turn/2); slip = chord · (1/near - 1/far). far_m may be infinite. Raises InputError for
+    The pupil moves by the chord 2·offset·sin(turn/2); slip = chord · (1/near - 1/far). far_m may be infinite. Raises
+    InputError for
     distances that are not positive.
     """
     if near_m <= 0 or far_m <= 0:

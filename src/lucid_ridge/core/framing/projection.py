@@ -27,8 +27,10 @@ class Orientation(StrEnum):
 class Camera:
     """Where a camera stands and looks.
 
-    east_m, north_m, height_m: position. bearing_deg: from north, clockwise, any value. pitch_deg: up positive, -90..90.
-    focal_mm: as it images now (lengthened by 1 + m up close). orientation: landscape or portrait; portrait swaps the sides.
+    east_m, north_m, height_m: position. bearing_deg: from north, clockwise, any value. pitch_deg: up positive,
+    -90..90.
+    focal_mm: as it images now (lengthened by 1 + m up close). orientation: landscape or portrait; portrait swaps the
+    sides.
     roll_deg: how far the camera leans to the right, seen from behind, -180..180.
     """
 
@@ -53,7 +55,8 @@ class Camera:
         if self.orientation not in tuple(Orientation):
             raise InputError(
                 "orientation",
-                f"A camera is held in {Orientation.LANDSCAPE} or {Orientation.PORTRAIT} orientation, not “{self.orientation}”.",
+                f"A camera is held in {Orientation.LANDSCAPE} or {Orientation.PORTRAIT} orientation, not "
+                f"“{self.orientation}”.",
             )
 
     @property
@@ -93,7 +96,8 @@ def camera_axes(bearing_deg: float, pitch_deg: float, roll_deg: float = 0.0) -> 
 
 @lru_cache(maxsize=64)
 def view_matrix(camera: Camera) -> NDArray[np.float64]:
-    """Return the matrix (3, 4) that takes (east, north, up, 1) to (x·w, y·w, w): x and y in the frame, w the depth [m] along the view.
+    """Return the matrix (3, 4) that takes (east, north, up, 1) to (x·w, y·w, w): x and y in the frame, w the depth [m]
+    along the view.
 
     It is shared, and cannot be written into. Source: [1].
     """
@@ -108,7 +112,10 @@ def view_matrix(camera: Camera) -> NDArray[np.float64]:
 
 
 def corner_points(camera: Camera, distance_m: float = 1e4) -> NDArray[np.float64]:
-    """Return points (4, 3) far away on the rays through the frame's corners: top left, top right, bottom right, bottom left."""
+    """Return points (4, 3) far away on the rays through the frame's corners: top left, top right, bottom right, bottom
+    left.
+
+    """
     right, up, forward = camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg)
     width, height = camera.frame_mm
     signs = np.array([[-1, 1], [1, 1], [1, -1], [-1, -1]]) / 2
@@ -144,9 +151,11 @@ def project(camera: Camera, points_enu_m: Any) -> Projected:
 
 
 def axial_depth_m(camera: Camera, points_enu_m: Any) -> Any:
-    """Return how far points [m; last axis east, north, up] lie from the camera along its optical axis [m], negative behind it.
+    """Return how far points [m; last axis east, north, up] lie from the camera along its optical axis [m], negative
+    behind it.
 
-    Horizontal distance · cos(turn) · cos(pitch) + height difference · sin(pitch); focus is on a plane across the axis. Source: [1].
+    Horizontal distance · cos(turn) · cos(pitch) + height difference · sin(pitch); focus is on a plane across the axis.
+    Source: [1].
     """
     points = np.asarray(points_enu_m, dtype=np.float64)
     if points.shape[-1:] != (3,):

@@ -16,7 +16,11 @@ _LONGEST_M = 400.0
 
 
 def tones_of(mesh: Mesh, sun: Floats | None) -> tuple[int, ...]:
-    """Return a tone for every face, 0 (darkest) to TONES - 1. sun None: only the sky lights it, from above. Source: [1]."""
+    """Return a tone for every face, 0 (darkest) to TONES - 1.
+
+    sun None: only the sky lights it, from above. Source: [1].
+
+    """
     normals = mesh.normals
     if sun is None:
         level = 0.5 + 0.25 * normals[:, 2] if mesh.closed else np.full(len(normals), 0.5)
@@ -33,7 +37,10 @@ def _steps(level: Floats) -> tuple[int, ...]:
 
 
 def shadow_of(meshes: tuple[Mesh, ...], sun: Floats, ground_m: float) -> Floats | None:
-    """Return the outline (n, 3) of the shadow that meshes cast on level ground at a height [m]; None with the sun at or below the horizon."""
+    """Return the outline (n, 3) of the shadow that meshes cast on level ground at a height [m]; None with the sun at
+    or below the horizon.
+
+    """
     if sun[2] <= 0.005:
         return None
     points = np.concatenate([mesh.points for mesh in meshes])

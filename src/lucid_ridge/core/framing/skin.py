@@ -25,7 +25,11 @@ def _waves(seed: int) -> tuple[Floats, Floats, Floats]:
 
 
 def rough(points: Any, frequency: float, seed: int) -> Floats:
-    """Return a smooth unevenness at points (…, 3), about -1 to 1 around 0. frequency: bumps to a unit of length. Source: [1]."""
+    """Return a smooth unevenness at points (…, 3), about -1 to 1 around 0.
+
+    frequency: bumps to a unit of length. Source: [1].
+
+    """
     vectors, phases, weights = _waves(seed)
     # Single precision is fine enough for a skin, and twice as fast.
     waves = np.cos((np.asarray(points, dtype=np.float64) @ (vectors.T * frequency) + phases).astype(np.float32))

@@ -1,7 +1,9 @@
 """The fine-tuner: where the camera must stand and aim so that the elements fall where they belong.
 
-Targets are misses measured in shares of the frame; the best camera has the least sum of their weighted squares within what may
-change, and of several equally good ones it is the nearest. Many starts are improved at once by damped least squares: Source: [1] Levenberg 1944, Marquardt 1963, any text on optimisation.
+Targets are misses measured in shares of the frame; the best camera has the least sum of their weighted squares within
+what may
+change, and of several equally good ones it is the nearest. Many starts are improved at once by damped least squares:
+Source: [1] Levenberg 1944, Marquardt 1963, any text on optimisation.
 """
 
 from __future__ import annotations
@@ -36,7 +38,8 @@ class TargetKind(StrEnum):
 MET_WITHIN = 0.005
 _STARTS, _STEPS, _SEED = 40, 26, 20_261_124
 _FEW_STARTS, _FEW_STEPS = 8, 18
-# What a freedom used up whole counts as a miss: far less than any target, so that of all good cameras the nearest is taken.
+# What a freedom used up whole counts as a miss: far less than any target, so that of all good cameras the nearest is
+# taken.
 _STAY = 0.002
 # Standing this near to the area counts as inside: a foot's width.
 _INSIDE_M = 0.05
@@ -49,7 +52,8 @@ _DIFFERENT = {"east_m": 0.35, "north_m": 0.35, "height_m": 0.25, "focal_mm": 4.0
 class Target:
     """What is wanted of the frame; shares of its width (x, clearance) or height (y), 0..1 from the left and the top.
 
-    place: element's middle at x and/or y. clearance: at least so much between element and other. horizon: at y. whole: element inside
+    place: element's middle at x and/or y. clearance: at least so much between element and other. horizon: at y. whole:
+    element inside
     the frame with at least clearance to its edges. weight: what it counts against the others.
     """
 
@@ -89,9 +93,11 @@ class Solution:
 
 @dataclass(frozen=True)
 class Relief:
-    """What one more step of a freedom beyond its limit would bring: the freedom, the step with its sign, the cost then.
+    """What one more step of a freedom beyond its limit would bring: the freedom, the step with its sign, the cost
+    then.
 
-    For the standing area freedom is "area", step how far outside it one would stand [m], and camera the one that would stand there.
+    For the standing area freedom is "area", step how far outside it one would stand [m], and camera the one that would
+    stand there.
     """
 
     freedom: str
@@ -102,8 +108,12 @@ class Relief:
 
 @dataclass(frozen=True)
 class Tuned:
-    """solutions: the best camera first, then different ones. reliefs: limits that stand in the way. conflicts: indices of targets of
-    which leaving one out would let all others be met."""
+    """solutions: the best camera first, then different ones.
+
+    reliefs: limits that stand in the way. conflicts: indices of targets of which leaving one out would let all others
+    be met.
+
+    """
 
     solutions: tuple[Solution, ...]
     reliefs: tuple[Relief, ...]
@@ -121,11 +131,16 @@ def tune(
     window: tuple[float, float, float, float] = WHOLE,
     in_focus: InFocus | None = None,
 ) -> Tuned:
-    """Return the cameras that meet the targets best. Deterministic for a seed.
+    """Return the cameras that meet the targets best.
 
-    solids: targets name them by index. limits: for each freedom that may change its lower and upper bound, in the units of FREEDOMS;
-    what is not named stays as in start. area: where one can stand; none leaves the limits alone. Heights are above the ground where the
-    camera stands. window: the crop that the targets are counted in. in_focus: each camera is taken along its axis to where it is in focus.
+    Deterministic for a seed.
+
+    solids: targets name them by index. limits: for each freedom that may change its lower and upper bound, in the
+    units of FREEDOMS;
+    what is not named stays as in start. area: where one can stand; none leaves the limits alone. Heights are above the
+    ground where the
+    camera stands. window: the crop that the targets are counted in. in_focus: each camera is taken along its axis to
+    where it is in focus.
     Raises InputError for no targets, no freedoms, unknown elements or
     empty limits.
     """
@@ -244,7 +259,10 @@ class _Problem:
         return self._distinct(values[order], cost[order])
 
     def with_alternatives(self, found: list[Solution], seed: int, most: int = 3) -> list[Solution]:
-        """Return what was found and, where that is less than most, cameras as good that stand or look otherwise: low, high, wide, long."""
+        """Return what was found and, where that is less than most, cameras as good that stand or look otherwise: low,
+        high, wide, long.
+
+        """
         chosen = list(found)
         for name in ("height_m", "focal_mm"):
             for bound in self.limits.get(name, ()):
@@ -334,13 +352,19 @@ class _Problem:
         return columns
 
     def _outside(self, cameras: Cameras) -> Floats | None:
-        """Return how far cameras stand outside the standing area [m], weighted; None without one or without freedom to move."""
+        """Return how far cameras stand outside the standing area [m], weighted; None without one or without freedom to
+        move.
+
+        """
         if self.area is None or not self._moves:
             return None
         return np.asarray(self.area.outside_m(cameras.east_m, cameras.north_m) * 10)
 
     def _aim(self, values: Floats) -> None:
-        """Turn half of the starts towards the middle of what is wanted in the frame, so that few begin with nothing in view."""
+        """Turn half of the starts towards the middle of what is wanted in the frame, so that few begin with nothing in
+        view.
+
+        """
         names = list(self.limits)
         if "bearing_deg" not in names:
             return

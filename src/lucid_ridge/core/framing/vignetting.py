@@ -9,7 +9,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-# Rings and plates (common practice): a screw-in filter's clear width is less than its thread; a holder for 100 mm plates.
+# Rings and plates (common practice): a screw-in filter's clear width is less than its thread; a holder for 100 mm
+# plates.
 SCREW_MM, RIM_MM, HOLDER_WIDTH_MM, HOLDER_FIRST_MM, HOLDER_SLOT_MM = 5.0, 3.0, 96.0, 9.0, 4.5
 
 
@@ -24,7 +25,8 @@ class Ring:
 
 @dataclass(frozen=True)
 class Vignetting:
-    """The ring that cuts first, and where: image heights [mm from the frame's middle] at which it begins to darken and stops all light.
+    """The ring that cuts first, and where: image heights [mm from the frame's middle] at which it begins to darken and
+    stops all light.
 
     corner_mm: the frame's corner. clear: it stays free.
     """
@@ -46,7 +48,10 @@ def rings_of(
     hood_mm: float | None,
     hood_clear_mm: float | None,
 ) -> tuple[Ring, ...]:
-    """Return the rings before a lens: screw-in filters (name, thickness in mm) first, then the holder with its plates; a hood only without one."""
+    """Return the rings before a lens: screw-in filters (name, thickness in mm) first, then the holder with its plates;
+    a hood only without one.
+
+    """
     ahead, rings = 0.0, []
     for name, thickness in screw_filters:
         ahead += thickness
@@ -65,7 +70,8 @@ def rings_of(
 
 
 def deepest_pupil_mm(thread_mm: float, widest_focal_mm: float, half_diagonal_mm: float) -> float:
-    """Return how deep behind its rim a lens's entrance pupil lies at most [mm]: as deep as its own rim lets the widest corner be half lit.
+    """Return how deep behind its rim a lens's entrance pupil lies at most [mm]: as deep as its own rim lets the widest
+    corner be half lit.
 
     The true depth is rarely told; the deepest is the worst case, so that what is called clear is clear.
     """

@@ -14,7 +14,8 @@ CELL_REACH_KM = math.ceil(math.hypot(1, 1) * math.radians(CELL_DEG / 2) * EARTH_
 
 
 def rough_position(latitude_deg: float, longitude_deg: float) -> tuple[float, float]:
-    """Return the middle of the cell that a position lies in [degrees]: whoever sees many of a cell's places learns no more than from one.
+    """Return the middle of the cell that a position lies in [degrees]: whoever sees many of a cell's places learns no
+    more than from one.
 
     latitude_deg from -90 to 90, longitude_deg from -180 to 180. Raises InputError beyond.
     """

@@ -18,17 +18,23 @@ from .filters import cost_from_pair_stops
 
 # A digest of another version is worked out anew.
 DIGEST_VERSION = 1
-# The light must not have changed too much between the two frames of a pair, and both must be exposed so that their means can be compared.
+# The light must not have changed too much between the two frames of a pair, and both must be exposed so that their
+# means can be compared.
 _PAIR_WITHIN_MIN = 45.0
 _DARKEST, _BRIGHTEST = 0.003, 0.8
 
 
 @dataclass(frozen=True, kw_only=True)
 class TakenFrame:
-    """A frame of the log. means: linear light place by place, None where it clips; error_ev: brighter than expected positive. offset_used: correction of the predicted light in the plan.
+    """A frame of the log.
 
-    drift_stops_per_min: of the light as predicted, falling negative. wanted_look: what the water was to look like; stars: of this frame's look. streak_share: of the frame's short side, as planned with the speed
-    speed_used [stops over what is written of the element moving_id]; seen_share: as measured on the picture. from_sun_deg: of the optical axis. cover: share of the sky. boat: held on one. over_limit: by how much longer
+    means: linear light place by place, None where it clips; error_ev: brighter than expected positive. offset_used:
+    correction of the predicted light in the plan.
+
+    drift_stops_per_min: of the light as predicted, falling negative. wanted_look: what the water was to look like;
+    stars: of this frame's look. streak_share: of the frame's short side, as planned with the speed
+    speed_used [stops over what is written of the element moving_id]; seen_share: as measured on the picture.
+    from_sun_deg: of the optical axis. cover: share of the sky. boat: held on one. over_limit: by how much longer
     than the rule for a hand [stops].
     """
 
@@ -103,7 +109,12 @@ class Predicted(NamedTuple):
 
 @dataclass(frozen=True)
 class Digest:
-    """What the frames of an entry teach. light: of the entry as a whole, a session counts once. standing: how many frames were judged that stood, and how many of them are sharp."""
+    """What the frames of an entry teach.
+
+    light: of the entry as a whole, a session counts once. standing: how many frames were judged that stood, and how
+    many of them are sharp.
+
+    """
 
     location_id: int | None = None
     filters: tuple[FilterCost, ...] = ()
@@ -210,7 +221,12 @@ def _minutes(one: TakenFrame, other: TakenFrame) -> float:
 
 
 def _cost(without: TakenFrame, taken: TakenFrame) -> float | None:
-    """Measure the cost of a filter [stops] from a pair of frames: the mean over the places that both show, corrected for the change of light between them. None where they share no place."""
+    """Measure the cost of a filter [stops] from a pair of frames: the mean over the places that both show, corrected
+    for the change of light between them.
+
+    None where they share no place.
+
+    """
     both = [
         (one, other)
         for one, other in zip(without.means, taken.means, strict=False)
@@ -223,9 +239,15 @@ def _cost(without: TakenFrame, taken: TakenFrame) -> float | None:
         np.array([item[1] for item in both], dtype=np.float64),
     )
     costs = cost_from_pair_stops(
-        f_number_without=without.f_number or math.nan, shutter_without_s=without.shutter_s or math.nan, iso_without=without.iso or math.nan, mean_without=bare, f_number_with=taken.f_number or math.nan, shutter_with_s=taken.shutter_s or math.nan,
-        iso_with=taken.iso or math.nan, mean_with=seen,
-    )  # fmt: skip
+        f_number_without=without.f_number or math.nan,
+        shutter_without_s=without.shutter_s or math.nan,
+        iso_without=without.iso or math.nan,
+        mean_without=bare,
+        f_number_with=taken.f_number or math.nan,
+        shutter_with_s=taken.shutter_s or math.nan,
+        iso_with=taken.iso or math.nan,
+        mean_with=seen,
+    )
     # The middle of a long exposure is when its light came.
     minutes = (taken.taken_at_utc - without.taken_at_utc).total_seconds() / 60 + (
         (taken.shutter_s or 0.0) - (without.shutter_s or 0.0)

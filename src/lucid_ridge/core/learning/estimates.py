@@ -1,6 +1,7 @@
 """A figure from repeated measurements, with its interval, and the rule by which it is proposed.
 
-Sources: [1] Student 1908, the t distribution: mean ± t·s/√n; [2] Welch 1947, Satterthwaite 1946: degrees of freedom of a sum of variances.
+Sources: [1] Student 1908, the t distribution: mean ± t·s/√n; [2] Welch 1947, Satterthwaite 1946: degrees of freedom of
+a sum of variances.
 """
 
 from __future__ import annotations
@@ -12,11 +13,14 @@ from dataclasses import dataclass, replace
 import numpy as np
 from scipy.special import stdtrit
 
-# A calibration is proposed from so many measurements on, where its interval at this confidence excludes what counts without it, and the difference is worth a mark: with clean
+# A calibration is proposed from so many measurements on, where its interval at this confidence excludes what counts
+# without it, and the difference is worth a mark: with clean
 # data and twenty things measured this speaks up wrongly in fewer than one season of a hundred.
 LEAST_MEASURED, PROPOSE_AT = 4, 0.9998
-# A measurement is left out as another thing going wrong where it lies farther from the median, in robust standard deviations (1.4826 times the median deviation), than the farthest of
-# this many normal ones does in 998 of 1,000 samples: so good data lose next to nothing. From 400,000 samples of each size.
+# A measurement is left out as another thing going wrong where it lies farther from the median, in robust standard
+# deviations (1.4826 times the median deviation), than the farthest of
+# this many normal ones does in 998 of 1,000 samples: so good data lose next to nothing. From 400,000 samples of each
+# size.
 # Closer than this to the median nothing is another thing, however alike the rest are.
 _ALIKE = 1e-4
 _COUNTS = (4, 5, 6, 7, 8, 9, 10, 12, 14, 16, 20, 25, 30, 40, 60, 100)
@@ -25,9 +29,11 @@ _OUTLIERS = (36.77, 42.64, 17.66, 19.09, 12.29, 12.96, 9.97, 8.61, 7.82, 7.28, 6
 
 @dataclass(frozen=True)
 class Estimate:
-    """value: mean of what was measured, outliers left out; low, high: at 95 %; spread: standard deviation; kept: which of the measurements count.
+    """value: mean of what was measured, outliers left out; low, high: at 95 %; spread: standard deviation; kept: which
+    of the measurements count.
 
-    shared: standard error of what all measurements were compared with, and was itself measured, from shared_count measurements.
+    shared: standard error of what all measurements were compared with, and was itself measured, from shared_count
+    measurements.
     """
 
     value: float
@@ -53,7 +59,11 @@ class Estimate:
 
 
 def estimate(measured: Sequence[float], shared: float = 0.0, shared_count: int = 0) -> Estimate | None:
-    """Return the figure that measurements come to; None without any. Those that are not finite are left out. shared: see Estimate. Sources: [1], [2]."""
+    """Return the figure that measurements come to; None without any.
+
+    Those that are not finite are left out. shared: see Estimate. Sources: [1], [2].
+
+    """
     values = np.asarray(measured, dtype=np.float64)
     index = np.flatnonzero(np.isfinite(values))
     if not len(index):
@@ -87,7 +97,10 @@ def estimate(measured: Sequence[float], shared: float = 0.0, shared_count: int =
 
 
 def worth_proposing(found: Estimate, told: float, least: float) -> bool:
-    """Whether a figure is proposed instead of the one told: measured often enough, its interval excludes that, and it differs by at least so much."""
+    """Whether a figure is proposed instead of the one told: measured often enough, its interval excludes that, and it
+    differs by at least so much.
+
+    """
     if found.count < LEAST_MEASURED or abs(found.value - told) < least:
         return False
     low, high = found.interval(PROPOSE_AT)

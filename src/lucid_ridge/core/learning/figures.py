@@ -1,4 +1,7 @@
-"""What frames that were taken come to in figures: how well the hand held, how good the predictions of the light were, and what became of what a forecast promised."""
+"""What frames that were taken come to in figures: how well the hand held, how good the predictions of the light were,
+and what became of what a forecast promised.
+
+"""
 
 from __future__ import annotations
 
@@ -21,7 +24,11 @@ WINDOW = 20
 
 @dataclass(frozen=True)
 class HeldClass:
-    """Frames by hand whose times lie around so many stops over the rule. expected: by practice alone; reckoned: with what was seen."""
+    """Frames by hand whose times lie around so many stops over the rule.
+
+    expected: by practice alone; reckoned: with what was seen.
+
+    """
 
     over_stops: float
     sharp: int
@@ -33,7 +40,11 @@ class HeldClass:
 
 @dataclass(frozen=True)
 class ErrorPoint:
-    """A frame whose light was predicted: by how much it came out brighter [EV]. number: in order of time; middle: of the absolute errors of the newest up to it."""
+    """A frame whose light was predicted: by how much it came out brighter [EV].
+
+    number: in order of time; middle: of the absolute errors of the newest up to it.
+
+    """
 
     frame_id: int
     number: int
@@ -103,8 +114,11 @@ def held_classes(digests: Sequence[Digest]) -> tuple[HeldClass, ...]:
 
 
 def prediction_errors(newest: Sequence[Predicted], before: int, most: int) -> tuple[ErrorPoint, ...]:
-    """Return by how much the light of the newest frames, at most so many, differed from the prediction, in order of time, with the middle of the newest up to each. before: frames that
-    came before those given.
+    """Return by how much the light of the newest frames, at most so many, differed from the prediction, in order of
+    time, with the middle of the newest up to each.
+
+    before: frames that came before those given.
+
     """
     told = sorted(newest, key=lambda item: (item.at_s, item.frame_id))
     first = max(0, len(told) - most)

@@ -1,6 +1,7 @@
 """One figure from many yes and no answers: where along a scale yes becomes no.
 
-Source: [1] logistic regression with its slope known, and the interval of the profile likelihood: where twice the log likelihood falls by chi-squared of one degree of freedom
+Source: [1] logistic regression with its slope known, and the interval of the profile likelihood: where twice the log
+likelihood falls by chi-squared of one degree of freedom
 (Wilks 1938).
 """
 
@@ -24,7 +25,8 @@ _SLIPS = 0.05
 
 
 def hold_shift(over_stops: Sequence[float], steady: Sequence[bool], offset: float = 1.0) -> Estimate | None:
-    """Return by how many stops a hand holds still longer than practice expects, from frames so many stops over the rule that were sharp or not; None without any.
+    """Return by how many stops a hand holds still longer than practice expects, from frames so many stops over the
+    rule that were sharp or not; None without any.
 
     At a shift of 0 the share is that of rates.prior_hit_rate. Source: [1].
     """
@@ -38,7 +40,12 @@ def hold_shift(over_stops: Sequence[float], steady: Sequence[bool], offset: floa
 
 
 def band_shift(shares: Sequence[float], liked: Sequence[bool], low_share: float, high_share: float) -> Estimate | None:
-    """Return by how many stops the band of streak shares that pleases is shifted against (low_share, high_share); None without any answer. Source: [1]."""
+    """Return by how many stops the band of streak shares that pleases is shifted against (low_share, high_share); None
+    without any answer.
+
+    Source: [1].
+
+    """
     return bands_shift([(share, low_share, high_share, yes) for share, yes in zip(shares, liked, strict=True)])
 
 
@@ -58,7 +65,11 @@ def bands_shift(answers: Sequence[tuple[float, float, float, bool]]) -> Estimate
 
 
 def _counted(rows: Floats) -> tuple[Floats, Floats]:
-    """Return the different kinds of answer, and how often each was given: a long log repeats itself. The first figure counts to a hundredth of a stop."""
+    """Return the different kinds of answer, and how often each was given: a long log repeats itself.
+
+    The first figure counts to a hundredth of a stop.
+
+    """
     rows = rows.copy()
     rows[:, 0] = np.round(rows[:, 0], 2)
     kinds, counts = np.unique(rows, axis=0, return_counts=True)

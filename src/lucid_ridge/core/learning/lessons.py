@@ -1,6 +1,7 @@
 """What the log teaches: from what sessions taught to calibrations that are worth proposing.
 
-The rule for all: enough was measured, the interval excludes what counts without it, and the difference is worth a mark. On clean data it stays silent.
+The rule for all: enough was measured, the interval excludes what counts without it, and the difference is worth a
+mark. On clean data it stays silent.
 """
 
 from __future__ import annotations
@@ -25,7 +26,11 @@ PLEASES_FROM = 4
 
 @dataclass(frozen=True)
 class Lesson:
-    """subject: a filter's, place's or element's id, None for the photographer's own. told: what counts without it. evidence: ids of the frames it rests on."""
+    """subject: a filter's, place's or element's id, None for the photographer's own.
+
+    told: what counts without it. evidence: ids of the frames it rests on.
+
+    """
 
     kind: CalibrationKind
     subject: int | None
@@ -39,14 +44,20 @@ class Lesson:
 def lessons(digests: Sequence[Digest], told_stops: Mapping[int, float]) -> tuple[Lesson, ...]:
     """Return all that was measured, worth proposing or not. told_stops: what is written on each filter."""
     return (
-        *filter_lessons(digests, told_stops), *light_lessons(digests), *water_lessons(digests), *look_lessons(digests), *hand_lessons(digests),
-    )  # fmt: skip
+        *filter_lessons(digests, told_stops),
+        *light_lessons(digests),
+        *water_lessons(digests),
+        *look_lessons(digests),
+        *hand_lessons(digests),
+    )
 
 
 def filter_lessons(digests: Sequence[Digest], told_stops: Mapping[int, float]) -> list[Lesson]:
-    """Estimate the cost of each filter from pairs of frames that differ by that filter alone; also across and along the sun's direction, where both were measured often enough.
+    """Estimate the cost of each filter from pairs of frames that differ by that filter alone; also across and along
+    the sun's direction, where both were measured often enough.
 
-    A side is worth proposing where it differs from the whole, as it does for a polariser; it must have been measured at two places, for one place differs by what stands there.
+    A side is worth proposing where it differs from the whole, as it does for a polariser; it must have been measured
+    at two places, for one place differs by what stands there.
     """
     costs: dict[int, list[tuple[float, int, Side]]] = defaultdict(list)
     seen: dict[tuple[int, Side], set[int | None]] = defaultdict(set)
@@ -67,8 +78,11 @@ def filter_lessons(digests: Sequence[Digest], told_stops: Mapping[int, float]) -
 
 
 def light_lessons(digests: Iterable[Digest]) -> list[Lesson]:
-    """Return by how much the light of places differs from what was predicted. Under a clear and a clouded sky by themselves too, where both were met often enough; they are worth proposing
-    where they differ from the whole.
+    """Return by how much the light of places differs from what was predicted.
+
+    Under a clear and a clouded sky by themselves too, where both were met often enough; they are worth proposing where
+    they differ from the whole.
+
     """
     by_place: dict[int, list[tuple[float, int, Side]]] = defaultdict(list)
     for item in digests:
@@ -90,7 +104,10 @@ def _whole_and_sides(
     least: float,
     sides: tuple[Side, Side],
 ) -> list[Lesson]:
-    """Return the lesson of all that was measured, and of each side where both were measured often enough: beside the whole, where that is worth proposing, else beside what is told."""
+    """Return the lesson of all that was measured, and of each side where both were measured often enough: beside the
+    whole, where that is worth proposing, else beside what is told.
+
+    """
     whole = lesson(kind, subject, told, [item[:2] for item in measured], least)
     by_side = {side: [item[:2] for item in measured if item[2] == side] for side in sides}
     if whole is None or any(len(items) < LEAST_MEASURED for items in by_side.values()):
@@ -101,7 +118,10 @@ def _whole_and_sides(
 
 
 def water_lessons(digests: Iterable[Digest]) -> list[Lesson]:
-    """Return by how much faster waters are than is written of them [stops], from streaks that were measured on pictures."""
+    """Return by how much faster waters are than is written of them [stops], from streaks that were measured on
+    pictures.
+
+    """
     by_water: dict[int, list[tuple[float, int]]] = defaultdict(list)
     for item in digests:
         for streak in item.streaks:
@@ -116,7 +136,10 @@ def water_lessons(digests: Iterable[Digest]) -> list[Lesson]:
 
 
 def speeds_found(digests: Iterable[Digest]) -> dict[int, float]:
-    """Return by how much faster waters are than is written of them [stops], by element, where that was measured often enough."""
+    """Return by how much faster waters are than is written of them [stops], by element, where that was measured often
+    enough.
+
+    """
     return {
         item.subject: item.found.value
         for item in water_lessons(digests)
@@ -125,7 +148,10 @@ def speeds_found(digests: Iterable[Digest]) -> dict[int, float]:
 
 
 def streak_drawn(streak: StreakTaken, speeds: Mapping[int, float]) -> float:
-    """Return the length of a streak as a share of the short side: measured on the picture, or else planned with the speed measured for its water."""
+    """Return the length of a streak as a share of the short side: measured on the picture, or else planned with the
+    speed measured for its water.
+
+    """
     faster = (
         speeds[streak.moving_id] - streak.speed_used
         if streak.moving_id is not None and streak.moving_id in speeds
@@ -151,7 +177,10 @@ def look_lessons(digests: Sequence[Digest]) -> list[Lesson]:
 
 
 def hand_lessons(digests: Iterable[Digest]) -> list[Lesson]:
-    """Return by how much the photographer's hand holds still longer, or less long, than the rule, on firm ground and on a boat."""
+    """Return by how much the photographer's hand holds still longer, or less long, than the rule, on firm ground and
+    on a boat.
+
+    """
     judged = [item for entry in digests for item in entry.held]
     lessons_found = []
     for side in (Side.WHOLE, Side.BOAT):
@@ -174,8 +203,11 @@ def lesson(
     side: Side = Side.WHOLE,
     shared: tuple[float, int] = (0.0, 0),
 ) -> Lesson | None:
-    """Return the lesson that measurements, each with the id of the frame it rests on, come to; None without any. least: the difference that is worth a mark. shared: standard error that
-    all have in common, and from how many measurements it is known.
+    """Return the lesson that measurements, each with the id of the frame it rests on, come to; None without any.
+
+    least: the difference that is worth a mark. shared: standard error that all have in common, and from how many
+    measurements it is known.
+
     """
     found = estimate([value for value, _ in measured], *shared)
     if found is None:

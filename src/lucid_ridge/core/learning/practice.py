@@ -1,6 +1,8 @@
-"""Short exercises with one's own kit and waters: each states its aim and goal, asks from a seed so that the same question can be checked, scores the answer and shows how it is worked out.
+"""Short exercises with one's own kit and waters: each states its aim and goal, asks from a seed so that the same
+question can be checked, scores the answer and shows how it is worked out.
 
-Scores run from 0 to 100. Within the tolerance named by the trade (a third of a stop, a tenth of a distance) an answer is wholly right; beyond that the score falls off, our own choice.
+Scores run from 0 to 100. Within the tolerance named by the trade (a third of a stop, a tenth of a distance) an answer
+is wholly right; beyond that the score falls off, our own choice.
 """
 
 from __future__ import annotations
@@ -44,7 +46,11 @@ class Exercise(StrEnum):
 
 @dataclass(frozen=True)
 class About:
-    """aim: what it trains. goal: which result is good. outside: it is done with a camera, and scored by what one counts."""
+    """aim: what it trains.
+
+    goal: which result is good. outside: it is done with a camera, and scored by what one counts.
+
+    """
 
     aim: str
     goal: str
@@ -52,24 +58,44 @@ class About:
 
 
 ABOUT: dict[Exercise, About] = {
-    Exercise.STOPS: About("Say without counting on your fingers how many stops lie between two settings.", "Nine of ten within a third of a stop."),
-    Exercise.FILTERS: About("Know the shutter time behind a filter before you look it up.", "Nine of ten within a third of a stop."),
-    Exercise.LOOK: About("Choose the shutter that gives moving water the look you want.", "Eight of ten inside the band."),
-    Exercise.HYPERFOCAL: About("Set the hyperfocal distance from memory.", "Eight of ten within a quarter of the distance."),
-    Exercise.HISTOGRAM: About("Read from a histogram by how many stops a frame is over or under.", "Eight of ten right."),
+    Exercise.STOPS: About(
+        "Say without counting on your fingers how many stops lie between two settings.",
+        "Nine of ten within a third of a stop.",
+    ),
+    Exercise.FILTERS: About(
+        "Know the shutter time behind a filter before you look it up.", "Nine of ten within a third of a stop."
+    ),
+    Exercise.LOOK: About(
+        "Choose the shutter that gives moving water the look you want.", "Eight of ten inside the band."
+    ),
+    Exercise.HYPERFOCAL: About(
+        "Set the hyperfocal distance from memory.", "Eight of ten within a quarter of the distance."
+    ),
+    Exercise.HISTOGRAM: About(
+        "Read from a histogram by how many stops a frame is over or under.", "Eight of ten right."
+    ),
     Exercise.LADDER: About(
-        "Take one piece of moving water at seven shutter times, a stop apart, and rate each frame.", "You can say beforehand which you will like; the stars teach your own bands.", True
+        "Take one piece of moving water at seven shutter times, a stop apart, and rate each frame.",
+        "You can say beforehand which you will like; the stars teach your own bands.",
+        True,
     ),
     Exercise.LEANING: About(
-        "Lean in towards a coin on the kitchen table at the speed of the beat, camera at the eye, and count the frames of a burst in which it is sharp.",
-        "Three of ten frames sharp at 1:1; half of them with practice.", True,
+        "Lean in towards a coin on the kitchen table at the speed of the beat, camera at the eye, and count "
+        "the frames of a burst in which it is sharp.",
+        "Three of ten frames sharp at 1:1; half of them with practice.",
+        True,
     ),
-}  # fmt: skip
+}
 
 
 @dataclass(frozen=True)
 class Question:
-    """text: what is asked. unit: of the answer, as words. bars: a histogram to be read, from dark to bright, empty otherwise; beat_per_min: of a metronome, None without one."""
+    """text: what is asked.
+
+    unit: of the answer, as words. bars: a histogram to be read, from dark to bright, empty otherwise; beat_per_min: of
+    a metronome, None without one.
+
+    """
 
     text: str
     unit: str
@@ -79,7 +105,11 @@ class Question:
 
 @dataclass(frozen=True)
 class Marked:
-    """score: 0 to 100. right: what would have been right, as a sentence. working: how it is worked out, line by line."""
+    """score: 0 to 100.
+
+    right: what would have been right, as a sentence. working: how it is worked out, line by line.
+
+    """
 
     score: float
     right: str
@@ -96,7 +126,12 @@ class Water(NamedTuple):
 
 @dataclass(frozen=True)
 class PracticeKit:
-    """What exercises ask about. filters: name and stops; lenses: name, focal length [mm] and widest aperture; waters: of one's own places. body: its name; width_mm, height_mm: of its sensor."""
+    """What exercises ask about.
+
+    filters: name and stops; lenses: name, focal length [mm] and widest aperture; waters: of one's own places. body:
+    its name; width_mm, height_mm: of its sensor.
+
+    """
 
     filters: tuple[tuple[str, float], ...] = (("3-stop ND", 3.0), ("6-stop ND", 6.0), ("10-stop ND", 10.0))
     lenses: tuple[tuple[str, float, float], ...] = tuple(("", focal, 2.8) for focal in (16.0, 20.0, 24.0, 35.0, 50.0))
@@ -134,7 +169,10 @@ def ladder_s(middle_s: float = 0.25, count: int = 7) -> tuple[float, ...]:
 
 
 def beat_of_leaning_per_min(step_mm: float, frames_per_s: float, each_mm: float = 2.0) -> float:
-    """Return the beats per minute at which one leans in each_mm further, so that a burst of so many frames a second steps by step_mm."""
+    """Return the beats per minute at which one leans in each_mm further, so that a burst of so many frames a second
+    steps by step_mm.
+
+    """
     return 60 * step_mm * frames_per_s / each_mm
 
 
@@ -177,9 +215,14 @@ class _Asked:
 
     def _ask(self) -> _Ask:
         return {
-            Exercise.STOPS: self._stops, Exercise.FILTERS: self._filters, Exercise.LOOK: self._look, Exercise.HYPERFOCAL: self._hyperfocal,
-            Exercise.HISTOGRAM: self._histogram, Exercise.LADDER: self._ladder, Exercise.LEANING: self._leaning,
-        }[self.exercise]()  # fmt: skip
+            Exercise.STOPS: self._stops,
+            Exercise.FILTERS: self._filters,
+            Exercise.LOOK: self._look,
+            Exercise.HYPERFOCAL: self._hyperfocal,
+            Exercise.HISTOGRAM: self._histogram,
+            Exercise.LADDER: self._ladder,
+            Exercise.LEANING: self._leaning,
+        }[self.exercise]()
 
     def _stops(self) -> _Ask:
         thirds = int(self.rng.integers(-18, 19)) or 3
@@ -189,13 +232,19 @@ class _Asked:
             other = one * 2.0 ** (stops / 2)
             labels = format_aperture(one), format_aperture(other)
             text = f"From {labels[0]} to {labels[1]}: how many stops less light?"
-            working = f"Each stop multiplies the f-number by √2. {labels[1]} over {labels[0]} is {other / one:.2f}, which is √2 to the power of {stops:.1f}."
+            working = (
+                f"Each stop multiplies the f-number by √2. {labels[1]} over {labels[0]} is "
+                f"{other / one:.2f}, which is √2 to the power of {stops:.1f}."
+            )
         else:
             one = float(nearest_third_shutter_s(self._pick((1 / 125, 1 / 30, 1 / 8))))
             other = one * 2.0**stops
             labels = format_shutter(one), format_shutter(other)
             text = f"From {labels[0]} to {labels[1]}: how many stops more light?"
-            working = f"Each stop doubles the time. {labels[1]} over {labels[0]} is {other / one:.3g}, which is 2 to the power of {stops:.1f}."
+            working = (
+                f"Each stop doubles the time. {labels[1]} over {labels[0]} is {other / one:.3g}, which "
+                f"is 2 to the power of {stops:.1f}."
+            )
         return _Ask(
             Question(text, "stops, fewer as a minus"),
             stops - 0.34,
@@ -209,7 +258,10 @@ class _Asked:
         bare = float(nearest_third_shutter_s(2.0 ** (-int(self.rng.integers(2, 25)) / 3)))
         name, stops = self._pick(self.kit.filters)
         wanted = float(shutter_with_filters_s(bare, stops))
-        text = f"Metered {format_shutter(bare)} without a filter. Which time with {name}{'' if f'{stops:g}' in name else f' ({stops:g} stops)'}?"
+        text = (
+            f"Metered {format_shutter(bare)} without a filter. Which time with "
+            f"{name}{'' if f'{stops:g}' in name else f' ({stops:g} stops)'}?"
+        )
         third = 2 ** (1 / 3) * 1.02
         working = (
             f"{stops:g} stops are 2^{stops:g} = {2.0**stops:,.0f} times as long.",
@@ -231,10 +283,15 @@ class _Asked:
         short = min(kit.width_mm, kit.height_mm)
         a_second = streak_share_of(focal, water.distance_m, water.speed_mps, 1.0, short) * short
         low, high = times_of_look_s(look, a_second, short, kit.circle_mm)
-        text = f"{water.name} at {water.speed_mps:.2g} m/s, {format_distance(water.distance_m)} away, {focal:g} mm on {kit.body}, {look}: which shutter time?"
+        text = (
+            f"{water.name} at {water.speed_mps:.2g} m/s, {format_distance(water.distance_m)} away, "
+            f"{focal:g} mm on {kit.body}, {look}: which shutter time?"
+        )
         working = (
-            f"In a second it draws {focal:g} mm × {water.speed_mps:.2g} m ÷ {water.distance_m:.3g} m = {a_second:.2g} mm, {a_second / short:.0%} of the short side.",
-            f"{str(look).capitalize()} water draws {_share(low * a_second / short)} to {_share(high * a_second / short)} of it: {format_shutter(low)} to {format_shutter(high)}.",
+            f"In a second it draws {focal:g} mm × {water.speed_mps:.2g} m ÷ {water.distance_m:.3g} m = "
+            f"{a_second:.2g} mm, {a_second / short:.0%} of the short side.",
+            f"{str(look).capitalize()} water draws {_share(low * a_second / short)} to "
+            f"{_share(high * a_second / short)} of it: {format_shutter(low)} to {format_shutter(high)}.",
         )
         return _Ask(
             Question(text, "a shutter time"),
@@ -252,9 +309,13 @@ class _Asked:
             nearest_third_f_number(self._pick([item for item in (8.0, 11.0, 16.0) if item >= widest] or [widest]))
         )
         wanted = float(hyperfocal_distance_mm(focal, f_number, kit.circle_mm)) / 1000
-        text = f"Hyperfocal distance of {focal:g} mm{f' ({name})' if name else ''} at {format_aperture(f_number)} on {kit.body}?"
+        text = (
+            f"Hyperfocal distance of {focal:g} mm{f' ({name})' if name else ''} at "
+            f"{format_aperture(f_number)} on {kit.body}?"
+        )
         working = (
-            f"f² ÷ (N × c) + f: {focal:g}² ÷ ({f_number:.3g} × {kit.circle_mm:.3f}) + {focal:g} = {1000 * wanted:,.0f} mm.",
+            f"f² ÷ (N × c) + f: {focal:g}² ÷ ({f_number:.3g} × {kit.circle_mm:.3f}) + {focal:g} = "
+            f"{1000 * wanted:,.0f} mm.",
         )
         return _Ask(
             Question(text, "a distance"),
@@ -276,7 +337,10 @@ class _Asked:
         # What goes over the right edge is heaped up there.
         bars = np.where(middles > 0, 0.0, light)
         bars[np.flatnonzero(middles <= 0)[-1]] += float(light[middles > 0].sum())
-        text = "This scene lies well when its brightest hump ends about a stop and a half from the right edge. By how many stops is this frame off?"
+        text = (
+            "This scene lies well when its brightest hump ends about a stop and a half from the right "
+            "edge. By how many stops is this frame off?"
+        )
         bars_told = tuple(float(item) for item in bars / bars.max())
         return _Ask(
             Question(text, "stops, under as a minus", bars_told),
@@ -302,9 +366,13 @@ class _Asked:
         depth = depth_of_field_mm(1.0, _LEAN_F_NUMBER, self.kit.circle_mm)
         most = min(10, int(depth / _LEAN_STEP_MM) + 1)
         good = min(5, most)
-        text = f"Lean in two millimetres a beat over a burst of ten frames at 8 a second, at 1:1 and {format_aperture(_LEAN_F_NUMBER)}. In how many is the coin's edge sharp?"
+        text = (
+            "Lean in two millimetres a beat over a burst of ten frames at 8 a second, at 1:1 and "
+            f"{format_aperture(_LEAN_F_NUMBER)}. In how many is the coin's edge sharp?"
+        )
         working = (
-            f"At 1:1 and {format_aperture(_LEAN_F_NUMBER)} the sharp zone is 2 × N × c × (1 + m) ÷ m² = {depth:.2f} mm deep; each frame moves by {_LEAN_STEP_MM} mm.",
+            f"At 1:1 and {format_aperture(_LEAN_F_NUMBER)} the sharp zone is 2 × N × c × (1 + m) ÷ m² = "
+            f"{depth:.2f} mm deep; each frame moves by {_LEAN_STEP_MM} mm.",
             f"So at most {most} of ten can be sharp; more would mean that you stood still.",
         )
         refusal = f"At most {most} of ten can be sharp while you lean in at this beat. Write a number from 0 to {most}."
@@ -318,12 +386,16 @@ class _Asked:
         )
 
 
-# Leaning in: how far each frame lies from the one before it [mm], at how many frames a second, and how far it is stopped down.
+# Leaning in: how far each frame lies from the one before it [mm], at how many frames a second, and how far it is
+# stopped down.
 _LEAN_STEP_MM, _LEAN_FRAMES_PER_S, _LEAN_F_NUMBER = 0.15, 8.0, 8.0
 
 
 def depth_of_field_mm(magnification: float, f_number: float, circle_mm: float) -> float:
-    """Return how deep the sharp zone is close up [mm]: 2 N c (1 + m) / m² for a lens whose pupils are alike (any text on close-up photography)."""
+    """Return how deep the sharp zone is close up [mm]: 2 N c (1 + m) / m² for a lens whose pupils are alike (any text
+    on close-up photography).
+
+    """
     return 2 * f_number * circle_mm * (1 + magnification) / magnification**2
 
 

@@ -1,6 +1,7 @@
 """How often something works, with what is not known of it.
 
-Sources: [1] Wilson 1927, Journal of the American Statistical Association 22, 209-212: 8 of 10 is 0.490 to 0.943 at 95 %; [2] a prior as so many tries thought of beforehand
+Sources: [1] Wilson 1927, Journal of the American Statistical Association 22, 209-212: 8 of 10 is 0.490 to 0.943 at 95
+%; [2] a prior as so many tries thought of beforehand
 (Beta prior, any text on Bayesian statistics), which gives way as real ones come.
 """
 
@@ -23,7 +24,9 @@ class Interval(NamedTuple):
 
 
 def wilson_interval(successes: float, tries: float, confidence: float = 0.95) -> Interval:
-    """Return the interval of a share [0 to 1] for so many successes in so many tries; 0 to 1 for none. Raises InputError outside 0 ≤ successes ≤ tries and 0 < confidence < 1.
+    """Return the interval of a share [0 to 1] for so many successes in so many tries; 0 to 1 for none.
+
+    Raises InputError outside 0 ≤ successes ≤ tries and 0 < confidence < 1.
 
     Source: [1].
     """
@@ -41,15 +44,21 @@ def wilson_interval(successes: float, tries: float, confidence: float = 0.95) ->
 
 
 def with_prior(successes: float, tries: float, prior: float, prior_tries: float = PRIOR_TRIES) -> float:
-    """Return the share to reckon with [0 to 1]: a prior counts like so many tries and gives way to evidence. Source: [2]."""
+    """Return the share to reckon with [0 to 1]: a prior counts like so many tries and gives way to evidence.
+
+    Source: [2].
+
+    """
     if not (0 <= prior <= 1 and prior_tries > 0 and 0 <= successes <= tries):
         raise InputError("prior", "A prior is a share from 0 to 1.")
     return (successes + prior * prior_tries) / (tries + prior_tries)
 
 
 def prior_hit_rate(shutter_s: float, limit_s: float) -> float:
-    """Return the share of frames that practice expects to be sharp by hand [0 to 1]: half at the limit of 1/(focal length × crop), nearly all two stops under it, few
-    two stops over it (common practice; the slope is our own choice).
+    """Return the share of frames that practice expects to be sharp by hand [0 to 1]: half at the limit of 1/(focal
+    length × crop), nearly all two stops under it, few two stops over it (common practice; the slope is our own
+    choice).
+
     """
     over = math.log2(shutter_s / limit_s)
     return 1 / (1 + math.exp(1.2 * over - 1.0))

@@ -1,4 +1,7 @@
-"""A recipe from a picture: what made its water look so, where the sun stood, when that light comes again, and which shutter does the same elsewhere."""
+"""A recipe from a picture: what made its water look so, where the sun stood, when that light comes again, and which
+shutter does the same elsewhere.
+
+"""
 
 from __future__ import annotations
 
@@ -46,7 +49,11 @@ class LightAgain:
 def streak_share_of(
     focal_mm: float, distance_m: float, speed_mps: float, shutter_s: float, short_side_mm: float = _SHORT_SIDE_MM
 ) -> float:
-    """Return the streak of moving water as a share of the frame's short side. Raises InputError for what is not positive."""
+    """Return the streak of moving water as a share of the frame's short side.
+
+    Raises InputError for what is not positive.
+
+    """
     for name, value in (("distance_m", distance_m), ("short_side_mm", short_side_mm)):
         if not (math.isfinite(value) and value > 0):
             raise InputError(name, f"{name} must be a positive number.")
@@ -54,8 +61,11 @@ def streak_share_of(
 
 
 def share_of_line(line: Sequence[float], wide_px: float, high_px: float) -> float:
-    """Return the length of a line on a picture as a share of its short side. line: from x and y to x and y, as shares of width and height, 0 to 1. Raises InputError outside, and for a
-    picture without sides.
+    """Return the length of a line on a picture as a share of its short side.
+
+    line: from x and y to x and y, as shares of width and height, 0 to 1. Raises InputError outside, and for a picture
+    without sides.
+
     """
     if not (wide_px > 0 and high_px > 0 and math.isfinite(wide_px) and math.isfinite(high_px)):
         raise InputError("wide_px", "The picture has no sides.")
@@ -73,7 +83,11 @@ def look_of_share(share: float, short_side_mm: float = _SHORT_SIDE_MM) -> str:
 def speeds_of_look(
     look: str, focal_mm: float, distance_m: float, shutter_s: float, short_side_mm: float = _SHORT_SIDE_MM
 ) -> tuple[float, float]:
-    """Return between which speeds [m/s] water looks so in a picture; what somebody's picture tells of its water. Raises InputError for a look without a band."""
+    """Return between which speeds [m/s] water looks so in a picture; what somebody's picture tells of its water.
+
+    Raises InputError for a look without a band.
+
+    """
     band = next((item for item in LOOKS if item.name == look), None)
     if band is None:
         raise InputError("look", f"“{look}” has no band of streaks: use {', '.join(item.name for item in LOOKS)}.")
@@ -82,7 +96,11 @@ def speeds_of_look(
 
 
 def same_streak_s(share: float, share_per_s: float) -> float:
-    """Return the shutter time [s] that draws the same streak where water draws so large a share in a second. Raises InputError for water that stands still."""
+    """Return the shutter time [s] that draws the same streak where water draws so large a share in a second.
+
+    Raises InputError for water that stands still.
+
+    """
     if not (share > 0 and share_per_s > 0 and math.isfinite(share) and math.isfinite(share_per_s)):
         raise InputError("streak_share", "Water that does not move draws no streak.")
     return share / share_per_s
@@ -95,7 +113,12 @@ def sun_then(place: Location, moment: datetime) -> SunThen:
 
 
 def light_again(place: Location, wanted: SunThen, from_date: date, days: int = 366) -> tuple[LightAgain, ...]:
-    """Return when the sun comes to stand so at a place in the days from a date on; empty where it never does, as in the other hemisphere. An ordinary answer."""
+    """Return when the sun comes to stand so at a place in the days from a date on; empty where it never does, as in
+    the other hemisphere.
+
+    An ordinary answer.
+
+    """
     low, high = wanted.altitude_deg - _ALTITUDE_DEG, wanted.altitude_deg + _ALTITUDE_DEG
     sun = Wanted(SkyBody.SUN, wanted.azimuth_deg, _AZIMUTH_DEG, low, high, above_skyline=False)
     start, _ = local_day(from_date, place.zone)

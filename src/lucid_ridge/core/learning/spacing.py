@@ -10,7 +10,8 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 RIGHT_FROM = 100.0
-# How long a question rests after so many right answers in a row since it was last wrong; after the last it is known. Source: [1].
+# How long a question rests after so many right answers in a row since it was last wrong; after the last it is known.
+# Source: [1].
 PAUSES = (timedelta(minutes=10), timedelta(days=1), timedelta(days=3), timedelta(days=8))
 # One that was wrong comes back after so many others, too, before its pause is over.
 _OTHERS_BETWEEN = 3

@@ -1,4 +1,5 @@
-"""What times out teach beside their pictures: how long the way, setting up and filters take, how many series by hand come out whole, and what the cold leaves of a battery.
+"""What times out teach beside their pictures: how long the way, setting up and filters take, how many series by hand
+come out whole, and what the cold leaves of a battery.
 
 The light model and the lens do not enter here: all of it is read from ticks and from what was noted.
 """
@@ -27,7 +28,12 @@ _LEAST_DROP = 4.0
 
 @dataclass(frozen=True)
 class TickedFrame:
-    """A planned frame that was ticked. start_s, shutter_s, change_s: of the plan; changes: how many filters come off or go on before it; waits: for a moment. at_utc: of its first tick."""
+    """A planned frame that was ticked.
+
+    start_s, shutter_s, change_s: of the plan; changes: how many filters come off or go on before it; waits: for a
+    moment. at_utc: of its first tick.
+
+    """
 
     id: int
     start_s: float
@@ -40,10 +46,14 @@ class TickedFrame:
 
 @dataclass(frozen=True, kw_only=True)
 class TakenOut:
-    """A time out as it was ticked. first_id: of its first frame. frames: in the plan's order, each next to the one before it in the plan or None between. walk_min, set_up_min, filter_change_s,
-    hit_rate: as planned, None where that was not known. tries: of a series by hand, None where none was planned or nobody has said whether one is kept; whole: whether one is.
+    """A time out as it was ticked.
 
-    battery: what it showed, earliest first, with when; counted: frames by the maker's count that the plan takes; taken_share: of the plan's frames, between the first and the last reading.
+    first_id: of its first frame. frames: in the plan's order, each next to the one before it in the plan or None
+    between. walk_min, set_up_min, filter_change_s, hit_rate: as planned, None where that was not known. tries: of a
+    series by hand, None where none was planned or nobody has said whether one is kept; whole: whether one is.
+
+    battery: what it showed, earliest first, with when; counted: frames by the maker's count that the plan takes;
+    taken_share: of the plan's frames, between the first and the last reading.
     """
 
     entry_id: int
@@ -121,8 +131,11 @@ def ways(outs: Sequence[TakenOut]) -> list[Lasted]:
 
 @dataclass(frozen=True)
 class FilterChanges:
-    """measured: how many times as long as planned each change took, with the frame after it. shared: the standard error of what hands take besides, in the same measure; hands_count: how
-    many pauses without a change tell it.
+    """measured: how many times as long as planned each change took, with the frame after it.
+
+    shared: the standard error of what hands take besides, in the same measure; hands_count: how many pauses without a
+    change tell it.
+
     """
 
     measured: tuple[tuple[float, int], ...] = ()
@@ -133,7 +146,8 @@ class FilterChanges:
 def filter_changes(outs: Sequence[TakenOut]) -> FilterChanges:
     """Return how many times as long as planned filters took to change.
 
-    Between two ticks pass what the plan has between them, what hands take for every frame, and the change. What hands take is the mean of the pauses with no change; its error is in every
+    Between two ticks pass what the plan has between them, what hands take for every frame, and the change. What hands
+    take is the mean of the pauses with no change; its error is in every
     measurement alike.
     """
     pauses = [pause for out in outs for pause in _pauses(out)]
@@ -150,7 +164,10 @@ def filter_changes(outs: Sequence[TakenOut]) -> FilterChanges:
 
 
 def _pauses(out: TakenOut) -> list[tuple[float, int, float, int]]:
-    """Return of each frame that follows another at once: seconds beyond the plan without its change, how many filters changed, what one was planned to take [s], and the frame's id."""
+    """Return of each frame that follows another at once: seconds beyond the plan without its change, how many filters
+    changed, what one was planned to take [s], and the frame's id.
+
+    """
     found = []
     for before, frame in zip(out.frames, out.frames[1:], strict=False):
         if before is None or frame is None or frame.waits:
@@ -163,7 +180,11 @@ def _pauses(out: TakenOut) -> list[tuple[float, int, float, int]]:
 
 
 def series_lesson(outs: Sequence[TakenOut]) -> Lesson | None:
-    """Return which share of series by hand came out whole; None without any. Worth proposing where nothing was said, or what was said is excluded."""
+    """Return which share of series by hand came out whole; None without any.
+
+    Worth proposing where nothing was said, or what was said is excluded.
+
+    """
     tried = [out for out in outs if out.tries]
     tries, whole = sum(out.tries or 0 for out in tried), sum(out.whole for out in tried)
     if not tries:
@@ -179,7 +200,10 @@ def series_lesson(outs: Sequence[TakenOut]) -> Lesson | None:
 
 
 def battery_lessons(outs: Sequence[TakenOut]) -> list[Lesson]:
-    """Return what is left of a battery's count in the cold and out of it, beside what practice expects at these temperatures."""
+    """Return what is left of a battery's count in the cold and out of it, beside what practice expects at these
+    temperatures.
+
+    """
     measured: dict[Side, list[tuple[float, int]]] = {Side.COLD: [], Side.MILD: []}
     expected: dict[Side, list[float]] = {Side.COLD: [], Side.MILD: []}
     for out in outs:

@@ -50,7 +50,8 @@ LOWEST_DEG = -4.0
 # How far a limb may be from where it is to touch: a quarter of the disc, which the sky crosses in half a minute.
 _TOUCH_DEG = 0.13
 _SAMPLE_S = 120.0
-# Between two samples sun and moon cross no more bearing than this [degrees], near the zenith apart: there they are asked for more often.
+# Between two samples sun and moon cross no more bearing than this [degrees], near the zenith apart: there they are
+# asked for more often.
 _GRAZE_DEG, _ZENITH_FROM_DEG, _ZENITH_PARTS = 4.0, 75.0, 30
 # A peak between two samples may reach this much higher than they do.
 _PEAK_DEG = 30.0
@@ -58,10 +59,13 @@ _PEAK_DEG = 30.0
 
 @dataclass(frozen=True)
 class Wanted:
-    """Where the body must stand: bearing_deg ± tolerance_deg, apparent altitude of the centre from low to high [degrees].
+    """Where the body must stand: bearing_deg ± tolerance_deg, apparent altitude of the centre from low to high
+    [degrees].
 
-    sun_low_deg, sun_high_deg: the light wanted, as the sun's airless altitude. fraction_low, fraction_high: of the moon's disc
-    lit; they do not matter for the sun. above_skyline: only while it shows. beside_deg: the bearing is an edge, and the centre stands so far beside it,
+    sun_low_deg, sun_high_deg: the light wanted, as the sun's airless altitude. fraction_low, fraction_high: of the
+    moon's disc
+    lit; they do not matter for the sun. above_skyline: only while it shows. beside_deg: the bearing is an edge, and
+    the centre stands so far beside it,
     positive clockwise, as an angle in the sky; the tolerance is then of that angle.
     """
 
@@ -111,8 +115,10 @@ def touching_element(
 ) -> tuple[Wanted, ...]:
     """Return where a body stands behind, upon or beside an element, its upper limb clear of horizon and skyline.
 
-    Behind: its disc touches the outline. Upon: its lower limb rests on the top. Beside: its limb stands gap_deg (0 to 30) off the
-    outline to the left or right as an angle in the sky, at the height of the element; two places then. Further keywords as for Wanted. Raises InputError.
+    Behind: its disc touches the outline. Upon: its lower limb rests on the top. Beside: its limb stands gap_deg (0 to
+    30) off the
+    outline to the left or right as an angle in the sky, at the height of the element; two places then. Further
+    keywords as for Wanted. Raises InputError.
     """
     if not 0 <= gap_deg <= 30:
         raise InputError("gap_deg", "The gap beside an element must lie from 0 to 30°.")
@@ -141,9 +147,12 @@ def touching_element(
 def seen_element(
     bearing_deg: float, distance_m: float, width_m: float, height_m: float, base_m: float, eye_m: float
 ) -> SeenElement:
-    """Return an element as angles from a lens. base_m, eye_m: its foot and the lens, above one level [m].
+    """Return an element as angles from a lens.
 
-    Bearing and distance from the camera; the Earth's drop over the distance, refraction with it, is taken off the element.
+    base_m, eye_m: its foot and the lens, above one level [m].
+
+    Bearing and distance from the camera; the Earth's drop over the distance, refraction with it, is taken off the
+    element.
     """
     drop = float(curvature_drop_m(distance_m))
     half_width = math.degrees(math.atan2(width_m / 2, distance_m))
@@ -241,16 +250,23 @@ def _hits(track: Track, sun: Track, wanted: Wanted, spans: list[tuple[float, flo
     of_sun = np.asarray(sun.altitude_deg(best))
     return [
         Hit(
-            start_utc=from_unix(starts[index]), end_utc=from_unix(ends[index]), best_utc=from_unix(best[index]), azimuth_deg=float(azimuth[index]), apparent_altitude_deg=float(apparent[index]),
-            off_bearing_deg=float(_missed(wanted, azimuth[index], apparent[index])), sun_altitude_deg=float(of_sun[index]),
-            fraction=float(fractions[index]) if fractions is not None else None, disc_deg=float(disc[index]),
+            start_utc=from_unix(starts[index]),
+            end_utc=from_unix(ends[index]),
+            best_utc=from_unix(best[index]),
+            azimuth_deg=float(azimuth[index]),
+            apparent_altitude_deg=float(apparent[index]),
+            off_bearing_deg=float(_missed(wanted, azimuth[index], apparent[index])),
+            sun_altitude_deg=float(of_sun[index]),
+            fraction=float(fractions[index]) if fractions is not None else None,
+            disc_deg=float(disc[index]),
         )
         for index in range(len(spans))
-    ]  # fmt: skip
+    ]
 
 
 def _missed(wanted: Wanted, azimuth_deg: Any, apparent_deg: Any) -> Any:
-    """Return by how much a body misses its bearing [degrees of azimuth], or its place beside an edge [degrees in the sky].
+    """Return by how much a body misses its bearing [degrees of azimuth], or its place beside an edge [degrees in the
+    sky].
 
     Of a point at altitude h, the angle δ of azimuth from an upright edge is asin(cos h · sin δ) in the sky.
     """

@@ -32,7 +32,10 @@ class LightBand:
 
 @dataclass(frozen=True)
 class LightCurve:
-    """The day minute by minute: time_s since the local day's start, airless altitude, azimuth, clear-sky EV at ISO 100."""
+    """The day minute by minute: time_s since the local day's start, airless altitude, azimuth, clear-sky EV at ISO
+    100.
+
+    """
 
     time_s: NDArray[np.float64]
     altitude_deg: NDArray[np.float64]
@@ -42,7 +45,9 @@ class LightCurve:
 
 @dataclass(frozen=True)
 class LightDay:
-    """A local day. absences: for each level (sun, civil, …) and the moon always_above, always_below or None where it is crossed.
+    """A local day.
+
+    absences: for each level (sun, civil, …) and the moon always_above, always_below or None where it is crossed.
 
     sun_shows, moon_shows: when they stand above the skyline.
     """
@@ -71,7 +76,11 @@ class LightDay:
         )
 
     def band_at(self, moment: datetime) -> LightBand | None:
-        """Return the band that holds an instant, None outside the day. Where two bands meet it is the one that begins."""
+        """Return the band that holds an instant, None outside the day.
+
+        Where two bands meet it is the one that begins.
+
+        """
         if not self.start_utc <= moment <= self.end_utc:
             return None
         # Ends are found to milliseconds: between two bands there may be a gap, or none.
@@ -84,7 +93,8 @@ def light_day(
 ) -> LightDay:
     """Return a local day's events and bands, from local midnight to local midnight (23 to 25 hours).
 
-    Where the horizon lies lower all around, sun and moon rise and set on it. Days without a rise or set are ordinary. Raises InputError for an impossible place, zone or year.
+    Where the horizon lies lower all around, sun and moon rise and set on it. Days without a rise or set are ordinary.
+    Raises InputError for an impossible place, zone or year.
     """
     start, end = local_day(day, zone)
     place, dip = (latitude_deg, longitude_deg, elevation_m, start, end), skyline.dip_deg

@@ -1,8 +1,11 @@
-"""The light of one moment as it comes from everywhere: the sun's beam, the sky by direction, and what the ground sends back.
+"""The light of one moment as it comes from everywhere: the sun's beam, the sky by direction, and what the ground sends
+back.
 
-How much there is follows the illuminance formulas (illuminance.py, sky_light.py); where it comes from, the standard skies. Between clear and overcast
+How much there is follows the illuminance formulas (illuminance.py, sky_light.py); where it comes from, the standard
+skies. Between clear and overcast
 the two are mixed by the cover, our own model. Below the horizon the sun's place in the sky is taken to be on it.
-Sources: [1] CIE S 011 (see sky_luminance.py); [2] R. Ramamoorthi and P. Hanrahan, An efficient representation for irradiance environment maps, SIGGRAPH
+Sources: [1] CIE S 011 (see sky_luminance.py); [2] R. Ramamoorthi and P. Hanrahan, An efficient representation for
+irradiance environment maps, SIGGRAPH
 2001: light on a surface from any direction by nine spherical harmonics, within a few per cent.
 """
 
@@ -30,7 +33,9 @@ _LOWEST_UP = math.sin(math.radians(0.5))
 
 @dataclass(frozen=True)
 class Daylight:
-    """sun_altitude_deg, sun_azimuth_deg: where the light comes from. beam_lux: of the sun, square to its rays (0: hidden, or down).
+    """sun_altitude_deg, sun_azimuth_deg: where the light comes from.
+
+    beam_lux: of the sun, square to its rays (0: hidden, or down).
 
     sky_lux: of the sky alone on level ground. oktas: of cloud. ground_reflectance: of the land around.
     """
@@ -63,7 +68,12 @@ class Daylight:
         return self.ground_reflectance * self.level_lux / math.pi
 
     def sky_cd_m2(self, directions: Any) -> Floats:
-        """Return the luminance of the sky without the sun's disc towards unit vectors (…, 3); below the horizon that of the horizon. Source: [1]."""
+        """Return the luminance of the sky without the sun's disc towards unit vectors (…, 3); below the horizon that
+        of the horizon.
+
+        Source: [1].
+
+        """
         towards = np.asarray(directions, dtype=np.float64)
         return self.sky_by_cosines(towards[..., 2], self._to_sun(towards))
 
@@ -72,7 +82,11 @@ class Daylight:
         return np.asarray(self._pattern(np.maximum(up, _LOWEST_UP), to_sun) * self._scale)
 
     def irradiance_lux(self, normals: Any) -> Floats:
-        """Return the light of sky and ground on surfaces by their unit normals (…, 3), without the beam. Source: [2]."""
+        """Return the light of sky and ground on surfaces by their unit normals (…, 3), without the beam.
+
+        Source: [2].
+
+        """
         return np.maximum(0.0, _harmonics(np.asarray(normals, dtype=np.float64)) @ self._harmonic_lux)
 
     @cached_property
@@ -92,7 +106,11 @@ class Daylight:
         return np.asarray(math.pi * weights * ((radiance * np.tile(solid, 2)) @ basis))
 
     def _pattern(self, up: Any, to_sun: Any) -> Any:
-        """Return the luminance of the sky by direction, to any scale. Both standard skies are brought to the same light on level ground first."""
+        """Return the luminance of the sky by direction, to any scale.
+
+        Both standard skies are brought to the same light on level ground first.
+
+        """
         sun_up = math.sin(math.radians(max(0.0, self.sun_altitude_deg)))
         cover = self.oktas / 8
         from_sun = np.arccos(np.clip(to_sun, -1.0, 1.0))
@@ -115,7 +133,8 @@ def daylight(
     more_lux: float = 0.0,
     ground_reflectance: float = 0.2,
 ) -> Daylight:
-    """Return the light of a moment by the sun's airless altitude: a clear sky's, less what so much cloud takes, of which the beam has its share.
+    """Return the light of a moment by the sun's airless altitude: a clear sky's, less what so much cloud takes, of
+    which the beam has its share.
 
     hidden: behind the land, so that only the sky lights the place. more_lux: of the moon, as if it came from the sky.
     """

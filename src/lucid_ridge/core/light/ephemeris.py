@@ -82,13 +82,18 @@ def refraction_deg(
 
 
 def apparent_altitude_deg(altitude_deg: Any) -> Any:
-    """Return the altitude at which a body is seen [degrees] for its airless altitude, in air as usual. Broadcasts. Source: [2]."""
+    """Return the altitude at which a body is seen [degrees] for its airless altitude, in air as usual.
+
+    Broadcasts. Source: [2].
+
+    """
     altitude = finite("altitude_deg", altitude_deg)
     return in_callers_shape(altitude + np.asarray(refraction_deg(altitude)))
 
 
 def apparent_of_date_km(body: str, seconds: Any) -> tuple[Any, Any]:
-    """Return a body's apparent place from the Earth's centre [km, shape (n, 3)] and the sidereal angle [rad] at unix seconds.
+    """Return a body's apparent place from the Earth's centre [km, shape (n, 3)] and the sidereal angle [rad] at unix
+    seconds.
 
     body: "sun" or "moon"; axes of the true equator and equinox of date. Source: [1].
     """
@@ -97,7 +102,8 @@ def apparent_of_date_km(body: str, seconds: Any) -> tuple[Any, Any]:
     place = (
         bodies["earth"].at(moments).observe(bodies[body]).apparent().frame_xyz(true_equator_and_equinox_of_date).km.T
     )
-    # The Earth moves on while the light comes, which stretches this vector by up to 1e-4; the moon's parallax wants the true length.
+    # The Earth moves on while the light comes, which stretches this vector by up to 1e-4; the moon's parallax
+    # wants the true length.
     true_km = (bodies[body] - bodies["earth"]).at(moments).distance().km
     place *= (true_km / np.linalg.norm(place, axis=1))[:, None]
     return place, np.radians(moments.gast * 15.0)

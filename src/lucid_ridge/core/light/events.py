@@ -1,7 +1,9 @@
 """Rise, set, twilight and transit, and the spans in which the sun stands between two altitudes.
 
-Altitudes are of the airless centre, horizon level. Sources: [1] US Naval Observatory, definitions of rise, set and twilight:
--0.8333 degrees (34' refraction and 16' semidiameter), civil -6, nautical -12, astronomical -18. The moon rises and sets with its
+Altitudes are of the airless centre, horizon level. Sources: [1] US Naval Observatory, definitions of rise, set and
+twilight:
+-0.8333 degrees (34' refraction and 16' semidiameter), civil -6, nautical -12, astronomical -18. The moon rises and
+sets with its
 upper limb: 34' and its own semidiameter of the day, parallax being in its position already.
 """
 
@@ -42,7 +44,10 @@ _GRAZE_DEG = 0.5
 
 @dataclass(frozen=True)
 class SunEvent:
-    """Something sun or moon does: kind (sunrise, sunset, transit, civil_dawn …, moonrise …), when, and where it then stands."""
+    """Something sun or moon does: kind (sunrise, sunset, transit, civil_dawn …, moonrise …), when, and where it then
+    stands.
+
+    """
 
     kind: str
     time_utc: datetime
@@ -60,7 +65,8 @@ def sun_events(
 ) -> list[SunEvent]:
     """Return every sunrise, sunset, twilight and transit from start_utc up to end_utc, in order of time.
 
-    A day can hold none, one or two of a kind; an empty list is an ordinary answer. Transit is the passage of the sun through
+    A day can hold none, one or two of a kind; an empty list is an ordinary answer. Transit is the passage of the sun
+    through
     the meridian on its upper side. dip_deg: by which the horizon lies lower for sunrise and sunset. Source: [1].
     """
     track = sun_track(latitude_deg, longitude_deg, elevation_m, start_utc, end_utc)
@@ -132,7 +138,8 @@ def moon_events(
 ) -> list[SunEvent]:
     """Return every moonrise, moonset and moon_transit from start_utc up to end_utc, in order of time.
 
-    Rise and set are of the upper limb on a horizon that lies dip_deg lower than eye level. One lunar day a month has no moonrise or no moonset. Source: [1].
+    Rise and set are of the upper limb on a horizon that lies dip_deg lower than eye level. One lunar day a month has
+    no moonrise or no moonset. Source: [1].
     """
     track = moon_track(latitude_deg, longitude_deg, elevation_m, start_utc, end_utc)
     found = [(moment, "moonrise" if rising else "moonset") for moment, rising in _limb_crossings(track, dip_deg)]

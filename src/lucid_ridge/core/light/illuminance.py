@@ -1,6 +1,7 @@
 """Light of a clear sky from the sun's altitude.
 
-Sources: [1] P. M. Janiczek and J. A. DeYoung, Computer Programs for Sun and Moon Illuminance, US Naval Observatory Circular
+Sources: [1] P. M. Janiczek and J. A. DeYoung, Computer Programs for Sun and Moon Illuminance, US Naval Observatory
+Circular
 171, 1987 (from memory; about 3.4 lux at -6 degrees, 0.008 at -12); [2] F. Kasten and G. Czeplak, Solar and terrestrial
 radiation dependent on the amount and type of cloud, Solar Energy 24 (1980) 177.
 """
@@ -14,7 +15,8 @@ import numpy as np
 from ..errors import InputError
 from ..units.quantities import Quantity, as_floats, in_callers_shape
 
-# Lower edge of each segment [degrees] and l0..l3 of log10 lux = l0 + l1 x + l2 x² + l3 x³ with x = altitude / 90. Source: [1].
+# Lower edge of each segment [degrees] and l0..l3 of log10 lux = l0 + l1 x + l2 x² + l3 x³ with x = altitude / 90.
+# Source: [1].
 _SEGMENTS_JANICZEK1987 = (
     (-18.0, 13.84, 262.72, 1447.42, 2797.93),
     (-12.0, 2.70, 12.17, -431.69, -1899.83),
@@ -27,9 +29,12 @@ LOWEST_DEG = -18.0
 
 
 def sun_illuminance_lux(altitude_deg: Quantity) -> Any:
-    """Return the horizontal illuminance [lux] of a clear sky at the sun's airless altitude. Broadcasts. Source: [1].
+    """Return the horizontal illuminance [lux] of a clear sky at the sun's airless altitude.
 
-    Below -18 degrees the formula is undefined: the value at -18 (about 0.0007 lux, a clear moonless night) stands as a floor.
+    Broadcasts. Source: [1].
+
+    Below -18 degrees the formula is undefined: the value at -18 (about 0.0007 lux, a clear moonless night) stands as a
+    floor.
     The segments meet with jumps of up to 1 %. NaN gives NaN. Raises InputError outside -90..90 (for what is not NaN).
     """
     altitude = as_floats("altitude_deg", altitude_deg)

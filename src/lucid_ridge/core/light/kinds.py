@@ -42,7 +42,10 @@ NIGHT_KINDS = (LightKind.MOONLIGHT, LightKind.DARK_SKY)
 
 @dataclass(frozen=True)
 class Condition:
-    """words: a sentence that can follow "because"; margin: how far it holds, in degrees or their like, negative where it does not."""
+    """words: a sentence that can follow "because"; margin: how far it holds, in degrees or their like, negative where
+    it does not.
+
+    """
 
     words: str
     margin: Callable[[Sky], Floats]

@@ -17,7 +17,11 @@ from .bands import (
 
 @dataclass(frozen=True)
 class Limits:
-    """None: no limit on that side. For the sun degrees of its airless altitude, for the moon the share of its disc that is lit."""
+    """None: no limit on that side.
+
+    For the sun degrees of its airless altitude, for the moon the share of its disc that is lit.
+
+    """
 
     key: str
     label: str

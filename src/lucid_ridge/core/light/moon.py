@@ -1,6 +1,7 @@
 """The moon's phase and its light.
 
-Sources: [1] J. Meeus, Astronomical Algorithms, 2nd ed., chapter 48 (illuminated fraction and position angle); [2] P. M. Janiczek
+Sources: [1] J. Meeus, Astronomical Algorithms, 2nd ed., chapter 48 (illuminated fraction and position angle); [2] P.
+M. Janiczek
 and J. A. DeYoung, US Naval Observatory Circular 171, 1987 (from memory).
 """
 
@@ -34,7 +35,8 @@ PHASE_WORDS = (
     "last quarter",
     "waning crescent",
 )
-# Half the span of elongation [degrees] in which the four principal phases are called by their names: about half a day either way.
+# Half the span of elongation [degrees] in which the four principal phases are called by their names: about half a day
+# either way.
 _NAMED_WITHIN_DEG = 6.5
 
 
@@ -60,7 +62,8 @@ def moon_phase(times_utc: Any) -> MoonPhase:
     cosine = (sun * moon).sum(axis=-1) / (sun_km * moon_km)
     apart = np.arccos(np.clip(cosine, -1, 1))
     phase_angle = np.arctan2(sun_km * np.sin(apart), moon_km - sun_km * cosine)
-    # The equator of date turned into the ecliptic of date; the phases are named by the difference of longitudes [1, chapter 49].
+    # The equator of date turned into the ecliptic of date; the phases are named by the difference of longitudes
+    # [1, chapter 49].
     obliquity = np.radians(23.4393 - 0.0130042 * (flat - 946_728_000.0) / (36525 * 86400.0))
     of_sun, of_moon = (
         np.arctan2(vector[..., 1] * np.cos(obliquity) + vector[..., 2] * np.sin(obliquity), vector[..., 0])
@@ -85,9 +88,12 @@ def phase_words(elongation_deg: float) -> str:
 def moon_illuminance_lux(
     altitude_deg: Quantity, phase_angle_deg: Quantity, distance_km: Quantity = MEAN_DISTANCE_KM
 ) -> Any:
-    """Return the moon's horizontal illuminance [lux] under a clear sky. Broadcasts. Source: [2].
+    """Return the moon's horizontal illuminance [lux] under a clear sky.
 
-    altitude_deg: airless, -90..90; zero light below -0.8. phase_angle_deg: 0 full, 180 new. distance_km: from the place.
+    Broadcasts. Source: [2].
+
+    altitude_deg: airless, -90..90; zero light below -0.8. phase_angle_deg: 0 full, 180 new. distance_km: from the
+    place.
     NaN gives NaN. Raises InputError outside those.
     """
     altitude, phase = as_floats("altitude_deg", altitude_deg), as_floats("phase_angle_deg", phase_angle_deg)

@@ -1,7 +1,9 @@
 """How bright it is: open sky, shade, cloud, moon.
 
-Sources: [1] Janiczek and DeYoung (see illuminance.py, moon.py); [2] Illuminating Engineering Society of North America, Recommended
-Practice for the Calculation of Daylight Availability, RP-21, 1984: light of the clear sky without the sun, 0.8 + 15.5 √sin a klx
+Sources: [1] Janiczek and DeYoung (see illuminance.py, moon.py); [2] Illuminating Engineering Society of North America,
+Recommended
+Practice for the Calculation of Daylight Availability, RP-21, 1984: light of the clear sky without the sun, 0.8 + 15.5
+√sin a klx
 (from memory).
 """
 
@@ -34,9 +36,12 @@ def scene_ev100(
     moon_lux: Quantity = 0.0,
     shift_stops: float = 0.0,
 ) -> Any:
-    """Return the EV at ISO 100 of what lies in this light. Broadcasts.
+    """Return the EV at ISO 100 of what lies in this light.
 
-    in_shade: the sun does not reach it. cloud_oktas 0..8, see cloud_factor_kasten1980. moon_lux is added. shift_stops: what meter
+    Broadcasts.
+
+    in_shade: the sun does not reach it. cloud_oktas 0..8, see cloud_factor_kasten1980. moon_lux is added. shift_stops:
+    what meter
     readings of the day say, negative for darker than computed.
     """
     altitude = as_floats("sun_altitude_deg", sun_altitude_deg)
@@ -48,5 +53,9 @@ def scene_ev100(
 
 
 def lux_of_ev100(ev100: Quantity) -> Any:
-    """Return the light on level ground [lux] that an incident meter reads as an EV at ISO 100: 2.5 · 2^EV (ISO 2720). Broadcasts."""
+    """Return the light on level ground [lux] that an incident meter reads as an EV at ISO 100: 2.5 · 2^EV (ISO 2720).
+
+    Broadcasts.
+
+    """
     return in_callers_shape(2.5 * np.exp2(as_floats("ev100", ev100)))

@@ -1,7 +1,9 @@
 """How brightness lies over the sky.
 
-Source: [1] CIE S 011/E:2003 (ISO 15469:2004), Spatial distribution of daylight, CIE standard general sky: fifteen types by two functions, of the
-height over the horizon and of the distance from the sun (coefficients from memory, held to the integrals that the standard and its forerunners give).
+Source: [1] CIE S 011/E:2003 (ISO 15469:2004), Spatial distribution of daylight, CIE standard general sky: fifteen
+types by two functions, of the
+height over the horizon and of the distance from the sun (coefficients from memory, held to the integrals that the
+standard and its forerunners give).
 """
 
 from __future__ import annotations
@@ -37,9 +39,12 @@ _TYPES_CIE2003 = {
 def relative_luminance_cie2003(
     sky_type: int, sun_altitude_deg: Quantity, view_altitude_deg: Quantity, azimuth_difference_deg: Quantity
 ) -> Any:
-    """Return the luminance of a direction of the sky relative to the zenith's. Broadcasts. Source: [1].
+    """Return the luminance of a direction of the sky relative to the zenith's.
 
-    sky_type: 1 (overcast) to 15; 5 is uniform, 12 clear, 13 hazy. sun_altitude_deg, view_altitude_deg: 0 to 90. Raises InputError outside.
+    Broadcasts. Source: [1].
+
+    sky_type: 1 (overcast) to 15; 5 is uniform, 12 clear, 13 hazy. sun_altitude_deg, view_altitude_deg: 0 to 90. Raises
+    InputError outside.
     """
     if sky_type not in _TYPES_CIE2003:
         raise InputError("sky_type", f"A standard sky has a type from 1 to 15, not {sky_type}.")
@@ -53,7 +58,10 @@ def relative_luminance_cie2003(
 
 
 def luminance_by_cosines(sky_type: int, sun_up: Any, view_up: Any, towards_sun: Any) -> Any:
-    """Return the luminance relative to the zenith's from cosines: of sun and view with the vertical (0 to 1), and of the two with each other."""
+    """Return the luminance relative to the zenith's from cosines: of sun and view with the vertical (0 to 1), and of
+    the two with each other.
+
+    """
     return luminance_by_angle(sky_type, sun_up, view_up, np.arccos(np.clip(towards_sun, -1.0, 1.0)))
 
 

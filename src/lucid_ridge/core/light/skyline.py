@@ -1,7 +1,9 @@
 """The skyline of a place: how high the land stands around it, and when it hides sun or moon.
 
-A body shows while its upper limb stands above the skyline. Where the skyline is level that is the almanac's rise and set
-(airless centre at -50'); above it refraction is less. Sources: [1] G. G. Bennett, The calculation of astronomical refraction in
+A body shows while its upper limb stands above the skyline. Where the skyline is level that is the almanac's rise and
+set
+(airless centre at -50'); above it refraction is less. Sources: [1] G. G. Bennett, The calculation of astronomical
+refraction in
 marine navigation, Journal of Navigation 35 (1982) 255, scaled to the almanac's 34' at the horizon.
 """
 
@@ -36,7 +38,10 @@ _GRAZE_DEG = 1.0
 
 @dataclass(frozen=True)
 class Skyline:
-    """Apparent altitudes of the land [degrees] at bearings [degrees from north]; straight lines between them, around the circle."""
+    """Apparent altitudes of the land [degrees] at bearings [degrees from north]; straight lines between them, around
+    the circle.
+
+    """
 
     bearings_deg: tuple[float, ...]
     altitudes_deg: tuple[float, ...]
@@ -68,12 +73,16 @@ class Skyline:
 
 
 LEVEL = Skyline((), ())
-# Of the horizon seen from a metre above it, by navigators' tables, refraction included; it grows with the root of the height.
+# Of the horizon seen from a metre above it, by navigators' tables, refraction included; it grows with the root of the
+# height.
 _DIP_MINUTES = 1.76
 
 
 def horizon_dip_deg(height_m: Any) -> Any:
-    """Return how far the horizon of the sea, or of flat land, lies below eye level [degrees] from a height above it [m, not negative]. Broadcasts.
+    """Return how far the horizon of the sea, or of flat land, lies below eye level [degrees] from a height above it
+    [m, not negative].
+
+    Broadcasts.
 
     Source: the table of dip in nautical almanacs, 1.76′ √h: 0.88° from 900 m. Raises InputError for a negative height.
     """
@@ -91,7 +100,8 @@ def lowered_horizon(height_m: float) -> Skyline:
 def skyline_of(points: Sequence[Sequence[float]]) -> Skyline:
     """Return the skyline through (bearing, altitude) pairs [degrees], in any order.
 
-    Bearings wrap at 360; altitudes -5 to 89. Raises InputError for none or too many points, a bearing twice, or values outside.
+    Bearings wrap at 360; altitudes -5 to 89. Raises InputError for none or too many points, a bearing twice, or values
+    outside.
     """
     if not points:
         raise InputError("skyline", "A skyline needs at least one bearing with its altitude.")
@@ -112,7 +122,8 @@ def skyline_of(points: Sequence[Sequence[float]]) -> Skyline:
 
 
 def parse_skyline(text: str) -> Skyline:
-    """Return the skyline written as one "bearing altitude" pair a line; commas, semicolons, tabs and degree signs may part them.
+    """Return the skyline written as one "bearing altitude" pair a line; commas, semicolons, tabs and degree signs may
+    part them.
 
     Lines that begin with # are remarks; a first line of words is a heading. Raises InputError naming the line.
     """
@@ -138,7 +149,9 @@ def parse_skyline(text: str) -> Skyline:
 
 
 def needed_altitude_deg(skyline_deg: Any, semidiameter_deg: Any = _SUN_RADIUS_DEG) -> Any:
-    """Return the airless altitude of the centre [degrees] at which the upper limb stands on a skyline. Broadcasts. Source: [1].
+    """Return the airless altitude of the centre [degrees] at which the upper limb stands on a skyline.
+
+    Broadcasts. Source: [1].
 
     -50' for the sun on a level horizon.
     """

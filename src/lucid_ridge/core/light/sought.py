@@ -20,9 +20,12 @@ Floats = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class Scene:
-    """A viewpoint over a span of time. bearing_deg: where the camera looks. subject_skyline: of what must be lit.
+    """A viewpoint over a span of time.
 
-    water_low_m, water_high_m: heights of the tide that the picture wants, above the tide's zero; None leaves a side open.
+    bearing_deg: where the camera looks. subject_skyline: of what must be lit.
+
+    water_low_m, water_high_m: heights of the tide that the picture wants, above the tide's zero; None leaves a side
+    open.
     """
 
     latitude_deg: float
@@ -60,7 +63,10 @@ class Sky:
         self.scene, self.seconds = scene, np.asarray(seconds, dtype=np.float64)
 
     def seen_along(self, scene: Scene) -> Sky:
-        """Return the same instants of a scene that differs in its bearing and subject only; sun and moon are not followed again."""
+        """Return the same instants of a scene that differs in its bearing and subject only; sun and moon are not
+        followed again.
+
+        """
         other = Sky(scene, self.seconds)
         for name in ("_sun", "sun_clearance_deg"):
             other.__dict__[name] = getattr(self, name)

@@ -1,6 +1,7 @@
 """From which side the sun lights what the camera looks at.
 
-Back light under 45 degrees between the view and the sun, side light from 45 to 135, front light above (common practice).
+Back light under 45 degrees between the view and the sun, side light from 45 to 135, front light above (common
+practice).
 """
 
 from __future__ import annotations

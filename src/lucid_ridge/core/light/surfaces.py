@@ -1,7 +1,9 @@
 """What surfaces send back of the light that falls on them.
 
-Sources: [1] Lambert's law and ISO 2720 (K = 12.5): L = ρE/π, EV = log2(8 L); [2] A. Fresnel 1823, any optics text, for water of n = 1.333;
-[3] C. Cox and W. Munk, Measurement of the roughness of the sea surface, J. Opt. Soc. Am. 44 (1954) 838: variance of slopes 0.003 + 0.00512 times
+Sources: [1] Lambert's law and ISO 2720 (K = 12.5): L = ρE/π, EV = log2(8 L); [2] A. Fresnel 1823, any optics text, for
+water of n = 1.333;
+[3] C. Cox and W. Munk, Measurement of the roughness of the sea surface, J. Opt. Soc. Am. 44 (1954) 838: variance of
+slopes 0.003 + 0.00512 times
 the wind [m/s].
 """
 
@@ -27,12 +29,18 @@ def luminance_of_surface(illuminance_lux: Quantity, reflectance: Quantity) -> An
 
 
 def ev100_of_surface(illuminance_lux: Quantity, reflectance: Quantity) -> Any:
-    """Return the EV at ISO 100 that a spot meter reads of a matt surface: 100,000 lux on 0.18 is 15.5. Broadcasts. Source: [1]."""
+    """Return the EV at ISO 100 that a spot meter reads of a matt surface: 100,000 lux on 0.18 is 15.5.
+
+    Broadcasts. Source: [1].
+
+    """
     return ev100_from_luminance(luminance_of_surface(positive("illuminance_lux", illuminance_lux), reflectance))
 
 
 def water_reflectances(incidence_deg: Quantity) -> tuple[Any, Any]:
-    """Return what water mirrors of light that swings level with it and of light that swings upright, 0 to 1. Broadcasts. Source: [2].
+    """Return what water mirrors of light that swings level with it and of light that swings upright, 0 to 1.
+
+    Broadcasts. Source: [2].
 
     incidence_deg: from the vertical, 0 to 90.
     """
@@ -44,7 +52,11 @@ def water_reflectances(incidence_deg: Quantity) -> tuple[Any, Any]:
 
 
 def water_reflectance(incidence_deg: Quantity) -> Any:
-    """Return what water mirrors of unpolarised light, 0 to 1: 2 % straight down, all of it along the surface. Broadcasts. Source: [2]."""
+    """Return what water mirrors of unpolarised light, 0 to 1: 2 % straight down, all of it along the surface.
+
+    Broadcasts. Source: [2].
+
+    """
     level, upright = water_reflectances(incidence_deg)
     return in_callers_shape((np.asarray(level) + np.asarray(upright)) / 2)
 
@@ -58,6 +70,10 @@ def mirrored_by_cosine(cosine: Any) -> tuple[Any, Any]:
 
 
 def slope_variance_cox1954(wind_mps: Quantity) -> Any:
-    """Return the mean square slope of water under a wind [m/s] of 0 to 14. Broadcasts. Source: [3]; still water keeps none."""
+    """Return the mean square slope of water under a wind [m/s] of 0 to 14.
+
+    Broadcasts. Source: [3]; still water keeps none.
+
+    """
     wind = not_negative("wind_mps", wind_mps)
     return in_callers_shape(np.where(wind > 0, 0.003 + 0.00512 * wind, 0.0))

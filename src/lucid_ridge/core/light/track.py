@@ -33,7 +33,10 @@ class Track:
     _longitude_rad: float = field(repr=False)
 
     def horizontal(self, seconds: Any) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
-        """Return airless altitude [degrees], azimuth [degrees] and distance [km] of the centre, in the shape of seconds."""
+        """Return airless altitude [degrees], azimuth [degrees] and distance [km] of the centre, in the shape of
+        seconds.
+
+        """
         space, turn = self._geocentric.at(seconds)
         cos, sin = np.cos(turn), np.sin(turn)
         x, y, z = space[..., 0], space[..., 1], space[..., 2]
@@ -47,7 +50,10 @@ class Track:
         return np.degrees(np.arctan2(up, np.hypot(east, north))), np.degrees(np.arctan2(east, north)) % 360, distance
 
     def beyond_meridian(self, seconds: Any) -> Any:
-        """Return how far the body has moved past the meridian plane [sine of the topocentric hour angle, west positive]."""
+        """Return how far the body has moved past the meridian plane [sine of the topocentric hour angle, west
+        positive].
+
+        """
         space, turn = self._geocentric.at(seconds)
         cos, sin = np.cos(turn), np.sin(turn)
         x = cos * space[..., 0] + sin * space[..., 1] - self._observer_km[0]

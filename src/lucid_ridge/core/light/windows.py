@@ -30,7 +30,9 @@ _BEFORE_NOON, _AFTER_NOON = timedelta(hours=36), timedelta(hours=48)
 
 @dataclass(frozen=True)
 class LightWindow:
-    """A span of one kind of light. wanted: it is what the shot asks for, water included. score orders windows, best first.
+    """A span of one kind of light.
+
+    wanted: it is what the shot asks for, water included. score orders windows, best first.
 
     wet_spans: the parts in which the water stands as wanted; water_known: whether the tide is known all through.
     """
@@ -61,15 +63,21 @@ class RuledOut:
 
 @dataclass(frozen=True)
 class DateHours:
-    """Which windows belong to a date: those that begin in the day around its noon (the sun's highest), kinds of the night in the night
-    that follows. A window that holds the middle of these hours belongs to them as well, and so does one that holds the moment.
+    """Which windows belong to a date: those that begin in the day around its noon (the sun's highest), kinds of the
+    night in the night that follows.
+
+    A window that holds the middle of these hours belongs to them as well, and so does one that holds the moment.
+
     """
 
     noon_utc: datetime
     moment_utc: datetime | None = None
 
     def hours(self, kind: str) -> tuple[datetime, datetime]:
-        """Return the day's hours of a kind: from the sun's lowest to its lowest, for kinds of the night from noon to noon."""
+        """Return the day's hours of a kind: from the sun's lowest to its lowest, for kinds of the night from noon to
+        noon.
+
+        """
         start = self.noon_utc if kind in NIGHT_KINDS or kind == NIGHT_BAND else self.noon_utc - _HALF_DAY
         return start, start + 2 * _HALF_DAY
 
@@ -97,8 +105,10 @@ def find_windows(
 ) -> tuple[list[LightWindow], list[RuledOut]]:
     """Return the windows of every kind, best first, and the kinds that are ruled out with the reason.
 
-    Kinds that depend on the view are left out while the scene has no bearing. wanted: the kind the shot asks for. date_hours: only the
-    windows that belong to that date, whole; without it all, cut off at the scene's ends. only: the kinds to look for, bands of the day among them; None: all kinds. figures: whether sun and
+    Kinds that depend on the view are left out while the scene has no bearing. wanted: the kind the shot asks for.
+    date_hours: only the
+    windows that belong to that date, whole; without it all, cut off at the scene's ends. only: the kinds to look for,
+    bands of the day among them; None: all kinds. figures: whether sun and
     water are told of each.
     """
     found: list[LightWindow] = []
@@ -135,7 +145,8 @@ def kind_spans(scene: Scene, kind: str) -> tuple[Interval, ...]:
     )
 
 
-# Most edits of a shot leave its light as it is, and so does all of an outing with it; shots of a place share what does not depend on their view.
+# Most edits of a shot leave its light as it is, and so does all of an outing with it; shots of a place share what
+# does not depend on their view.
 @lru_cache(maxsize=4096)
 def _kind_spans(scene: Scene, kind: str) -> tuple[Interval, ...]:
     return tuple(spans_of(scene, kind_named(kind).conditions, DAY_SAMPLE_S, _sky(scene)))
@@ -179,7 +190,10 @@ def wanted_spans(scene: Scene, wanted: str, step_s: float = YEAR_SAMPLE_S) -> li
 
 
 def kinds_through(scene: Scene, start_utc: datetime, end_utc: datetime) -> tuple[str, ...]:
-    """Return the names of the kinds of light that hold from start to end; the ends are found to a fraction of a degree only."""
+    """Return the names of the kinds of light that hold from start to end; the ends are found to a fraction of a degree
+    only.
+
+    """
     sky = Sky(scene, _through(Interval(start_utc, end_utc, False, False)))
     return tuple(
         kind.name
@@ -245,7 +259,10 @@ def wet_parts(scene: Scene, span: Interval) -> tuple[Interval, ...]:
 
 @lru_cache(maxsize=256)
 def _wet_spans(scene: Scene) -> tuple[Interval, ...]:
-    """Return when the water stands as wanted, all through a scene's span; kept, as every window of a place asks for it."""
+    """Return when the water stands as wanted, all through a scene's span; kept, as every window of a place asks for
+    it.
+
+    """
     return tuple(spans_of(scene, (water_condition(),), DAY_SAMPLE_S))
 
 

@@ -25,7 +25,10 @@ class CocCriterion(StrEnum):
 
 
 def crop_factor(sensor_width_mm: float, sensor_height_mm: float) -> float:
-    """Return how many times the sensor's diagonal goes into that of 36 × 24 mm: a focal length shows as much as one so many times as long shows there."""
+    """Return how many times the sensor's diagonal goes into that of 36 × 24 mm: a focal length shows as much as one so
+    many times as long shows there.
+
+    """
     width = float(positive("sensor_width_mm", sensor_width_mm))
     return HANDBOOK_DIAGONAL_MM / math.hypot(width, float(positive("sensor_height_mm", sensor_height_mm)))
 

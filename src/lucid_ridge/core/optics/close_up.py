@@ -1,6 +1,7 @@
 """Close up: ways to a magnification, the room they leave, the background they take in, the shadows they cast.
 
-Thin lens throughout. Sources: [1] Gauss's lens equation; [2] powers of thin lenses in contact add, P = 1/f, any optics text;
+Thin lens throughout. Sources: [1] Gauss's lens equation; [2] powers of thin lenses in contact add, P = 1/f, any optics
+text;
 twice the focal length gives nearly twice the room at the same magnification (common practice).
 """
 
@@ -30,7 +31,9 @@ PHOTOGRAPHER_BEHIND_M, PHOTOGRAPHER_HALF_M = 0.35, 0.25
 
 @dataclass(frozen=True, kw_only=True)
 class CloseUpSetup:
-    """One way to a magnification. object_mm: from the lens to the subject; working_mm: from the lens's front, where its length is known.
+    """One way to a magnification.
+
+    object_mm: from the lens to the subject; working_mm: from the lens's front, where its length is known.
 
     focal_mm: as it now images. cost_stops: light lost against the bare lens at infinity. reached: it gets there.
     smallest, largest: the magnifications that this way gives, with the lens at infinity and at its closest.
@@ -53,16 +56,21 @@ def field_width_mm(sensor_width_mm: float, magnification: float) -> float:
 
 
 def magnification_from_field(sensor_width_mm: float, field_mm: float) -> float:
-    """Return the magnification at which a ruler's field_mm fill the sensor's width: 17.3 mm over 21 mm is 0.82 (common practice)."""
+    """Return the magnification at which a ruler's field_mm fill the sensor's width: 17.3 mm over 21 mm is 0.82 (common
+    practice).
+
+    """
     return float(positive("sensor_width_mm", sensor_width_mm)) / float(positive("field_mm", field_mm))
 
 
 def close_up_setups(
     lens: WorkingLens, magnification: float, sensor_width_mm: float, front_mm: float | None = None
 ) -> tuple[CloseUpSetup, ...]:
-    """Return what the usual accessories make of a lens at a magnification: bare, with tubes, close-up lenses, converters, and a lens twice as long.
+    """Return what the usual accessories make of a lens at a magnification: bare, with tubes, close-up lenses,
+    converters, and a lens twice as long.
 
-    front_mm: from the lens's front principal plane to its front rim (None: unknown). Raises InputError for a magnification that is not positive.
+    front_mm: from the lens's front principal plane to its front rim (None: unknown). Raises InputError for a
+    magnification that is not positive.
     """
     bare = replace(lens, rig=BARE)
     ways = {"the lens alone": bare}
@@ -99,9 +107,13 @@ def setup_of(
 
 @dataclass(frozen=True)
 class Background:
-    """What lies behind a subject: how many times as far as the subject it is, the width of it in the frame [mm], its blur disc on the sensor
-    [mm] and as share of the frame's width. melts: that share is at least MELTS_SHARE. by_rule: it lies at least twice as far behind the
-    subject as the camera stands before it, which common practice asks for and which alone melts nothing at a small aperture."""
+    """What lies behind a subject: how many times as far as the subject it is, the width of it in the frame [mm], its
+    blur disc on the sensor [mm] and as share of the frame's width.
+
+    melts: that share is at least MELTS_SHARE. by_rule: it lies at least twice as far behind the subject as the camera
+    stands before it, which common practice asks for and which alone melts nothing at a small aperture.
+
+    """
 
     times: float
     width_mm: float
@@ -119,7 +131,10 @@ def melts_from_mm(
     share: float = MELTS_SHARE,
     pupil_ratio: float = 1.0,
 ) -> float:
-    """Return how far behind the subject [mm] a background's defocus reaches a share of the frame's width; infinity where it never does."""
+    """Return how far behind the subject [mm] a background's defocus reaches a share of the frame's width; infinity
+    where it never does.
+
+    """
     most = focal_mm / f_number * magnification / sensor_width_mm
     object_mm = float(object_distance_for_magnification_mm(focal_mm, magnification)) - float(
         pupil_offset_mm(focal_mm, pupil_ratio)
@@ -128,10 +143,20 @@ def melts_from_mm(
 
 
 def background_behind(
-    focal_mm: float, f_number: float, magnification: float, sensor_width_mm: float, behind_mm: float, pupil_ratio: float = 1.0,
+    focal_mm: float,
+    f_number: float,
+    magnification: float,
+    sensor_width_mm: float,
+    behind_mm: float,
+    pupil_ratio: float = 1.0,
     diffraction_mm: float = 0.0,
-) -> Background:  # fmt: skip
-    """Return what a background so far behind the subject [mm, inf allowed] looks like: the blur disc of defocus, with diffraction. Source: [1]."""
+) -> Background:
+    """Return what a background so far behind the subject [mm, inf allowed] looks like: the blur disc of defocus, with
+    diffraction.
+
+    Source: [1].
+
+    """
     if not behind_mm > 0:
         raise InputError("behind_mm", "The background lies behind the subject.")
     object_mm = float(object_distance_for_magnification_mm(focal_mm, magnification))
@@ -146,7 +171,11 @@ def background_behind(
 
 @dataclass(frozen=True)
 class CastShadow:
-    """Whether the lens or the photographer keeps the sun off the subject. angle_deg: between the sun and the way back along the view."""
+    """Whether the lens or the photographer keeps the sun off the subject.
+
+    angle_deg: between the sun and the way back along the view.
+
+    """
 
     angle_deg: float
     lens: bool
@@ -162,8 +191,12 @@ def shadow_on_subject(
     working_m: float,
     lens_radius_m: float,
 ) -> CastShadow:
-    """Return which of lens and photographer shades the subject: geometry. The photographer is taken as 0.5 m wide and 1.7 m tall, half
-    an arm's length behind the lens; a sun below the horizon casts nothing."""
+    """Return which of lens and photographer shades the subject: geometry.
+
+    The photographer is taken as 0.5 m wide and 1.7 m tall, half an arm's length behind the lens; a sun below the
+    horizon casts nothing.
+
+    """
     view, sun = _unit(view_bearing_deg, view_pitch_deg), _unit(sun_azimuth_deg, sun_altitude_deg)
     angle = math.degrees(math.acos(float(np.clip(np.dot(-view, sun), -1, 1))))
     if sun_altitude_deg <= 0:

@@ -1,6 +1,7 @@
 """Conjugate distances of a thin lens: object, image, focus distance, magnification, effective f-number.
 
-Sources: [1] Gauss's lens equation, any optics text; [2] S. F. Ray, Applied Photographic Optics, 3rd ed., ch. 22 (from memory).
+Sources: [1] Gauss's lens equation, any optics text; [2] S. F. Ray, Applied Photographic Optics, 3rd ed., ch. 22 (from
+memory).
 """
 
 from __future__ import annotations
@@ -16,7 +17,8 @@ from ..units.quantities import Quantity, in_callers_shape, not_negative, positiv
 def object_distance_mm(focal_mm: Quantity, focus_distance_mm: Quantity) -> Any:
     """Return the object distance u [mm, from the lens] for a focus distance D [mm, from the sensor plane].
 
-    u = (D + sqrt(D^2 - 4 D f)) / 2, the root with u >= 2f (magnification up to 1:1). Broadcasts; infinity gives infinity.
+    u = (D + sqrt(D^2 - 4 D f)) / 2, the root with u >= 2f (magnification up to 1:1). Broadcasts; infinity gives
+    infinity.
     Raises InputError where D < 4f: no lens of that focal length focuses closer than 1:1 at D = 4f.
     """
     focal = positive("focal_mm", focal_mm)
@@ -24,7 +26,8 @@ def object_distance_mm(focal_mm: Quantity, focus_distance_mm: Quantity) -> Any:
     if (distance < 4 * focal).any():
         raise InputError(
             "focus_distance_mm",
-            f"A focus distance under four focal lengths ({float(np.max(4 * focal)):g} mm) cannot be focused by a thin lens.",
+            f"A focus distance under four focal lengths ({float(np.max(4 * focal)):g} mm) cannot be focused "
+            "by a thin lens.",
         )
     with np.errstate(invalid="ignore"):
         finite = (distance + np.sqrt(distance * distance - 4 * distance * focal)) / 2
@@ -87,6 +90,7 @@ def _focal_and_object(focal_mm: Quantity, object_distance_mm: Quantity) -> tuple
     if (distance <= focal).any():
         raise InputError(
             "object_distance_mm",
-            f"An object must be farther from the lens than its focal length ({float(np.max(focal)):g} mm) to form an image.",
+            f"An object must be farther from the lens than its focal length ({float(np.max(focal)):g} mm) to "
+            "form an image.",
         )
     return focal, distance

@@ -35,8 +35,10 @@ def near_limit_mm(
 ) -> Any:
     """Return the nearest object distance [mm] whose blur stays within coc_mm when focused at object_distance_mm.
 
-    (A v + c s) / (A m + c), with s the place of the entrance pupil (see pupil_offset_mm). Focused at infinity this is f^2 / (N c), without
-    + f, for a symmetrical lens. Where the pupil is no wider than the circle of confusion everything down to the focal length counts as
+    (A v + c s) / (A m + c), with s the place of the entrance pupil (see pupil_offset_mm). Focused at infinity this is
+    f^2 / (N c), without
+    + f, for a symmetrical lens. Where the pupil is no wider than the circle of confusion everything down to the focal
+    length counts as
     sharp. Broadcasts. Source: [1].
     """
     focal, pupil, coc, image = _lens(focal_mm, f_number, coc_mm, object_distance_mm)
@@ -48,7 +50,8 @@ def near_limit_mm(
 def far_limit_mm(
     focal_mm: Quantity, f_number: Quantity, coc_mm: Quantity, object_distance_mm: Quantity, pupil_ratio: Quantity = 1.0
 ) -> Any:
-    """Return the farthest object distance [mm] whose blur stays within coc_mm; infinity from the hyperfocal distance on.
+    """Return the farthest object distance [mm] whose blur stays within coc_mm; infinity from the hyperfocal distance
+    on.
 
     (A v - c s) / (A m - c). Far is infinite when v <= f + N c, to 1e-9. Broadcasts. Source: [1].
     """
@@ -61,8 +64,12 @@ def far_limit_mm(
 
 
 def pupil_offset_mm(focal_mm: Quantity, pupil_ratio: Quantity) -> Any:
-    """Return how far in front of the front principal plane the entrance pupil stands, f (1 - 1/p) [mm]: 0 for a symmetrical lens, negative
-    (inside the lens) for a telephoto. From 1/s - 1/(p s) = 1/f, the exit pupil being the image of the entrance pupil. Source: [1]."""
+    """Return how far in front of the front principal plane the entrance pupil stands, f (1 - 1/p) [mm]: 0 for a
+    symmetrical lens, negative (inside the lens) for a telephoto.
+
+    From 1/s - 1/(p s) = 1/f, the exit pupil being the image of the entrance pupil. Source: [1].
+
+    """
     focal, ratio = positive("focal_mm", focal_mm), positive("pupil_ratio", pupil_ratio)
     return in_callers_shape(focal * (1 - 1 / ratio))
 
@@ -76,7 +83,8 @@ def blur_diameter_mm(
 ) -> Any:
     """Return the blur disc [mm on the sensor] of a point at other_distance_mm when focused at object_distance_mm.
 
-    A |v' - v| / v' for a symmetrical lens, with v' the image distance of the point: the cone from the entrance pupil, A m |d - u| / (d - s).
+    A |v' - v| / v' for a symmetrical lens, with v' the image distance of the point: the cone from the entrance pupil,
+    A m |d - u| / (d - s).
     Both distances are from the lens and may be infinite. Broadcasts. Source: [1].
     """
     focal, marked = positive("focal_mm", focal_mm), positive("f_number", f_number)
@@ -99,16 +107,24 @@ def total_blur_mm(defocus_mm: Quantity, diffraction_mm: Quantity) -> Any:
 
 
 def defocus_allowed_mm(coc_mm: Quantity, diffraction_mm: Quantity) -> Any:
-    """Return the defocus [mm] that leaves defocus and diffraction together at coc_mm, sqrt(c^2 - d^2). NaN where diffraction alone is more,
-    or leaves less than a tenth of it: no stack of any number of frames holds that. Broadcasts."""
+    """Return the defocus [mm] that leaves defocus and diffraction together at coc_mm, sqrt(c^2 - d^2).
+
+    NaN where diffraction alone is more, or leaves less than a tenth of it: no stack of any number of frames holds
+    that. Broadcasts.
+
+    """
     coc, diffraction = positive("coc_mm", coc_mm), np.asarray(diffraction_mm, dtype=np.float64)
     room = coc * coc - diffraction * diffraction
     return in_callers_shape(np.sqrt(np.where(room >= (_LEAST_DEFOCUS * coc) ** 2, room, np.nan)))
 
 
 def blur_balanced_focus_mm(near_mm: Quantity, far_mm: Quantity, pupil_offset_mm: Quantity = 0.0) -> Any:
-    """Return the object distance [mm] that blurs near a and far b equally: 2ab/(a+b), and 2a when b is infinite, measured from the
-    entrance pupil (0: at the front principal plane). Source: [1]."""
+    """Return the object distance [mm] that blurs near a and far b equally: 2ab/(a+b), and 2a when b is infinite,
+    measured from the entrance pupil (0: at the front principal plane).
+
+    Source: [1].
+
+    """
     shift = np.asarray(pupil_offset_mm, dtype=np.float64)
     near = positive("near_mm", near_mm) - shift
     far = positive("far_mm", far_mm, allow_infinite=True) - shift

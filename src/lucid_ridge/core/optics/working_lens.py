@@ -1,7 +1,10 @@
-"""A lens as it really images up close, with what stands before and behind it: tubes, bellows, close-up lenses, converters.
+"""A lens as it really images up close, with what stands before and behind it: tubes, bellows, close-up lenses,
+converters.
 
-A lens that shortens when focused close is taken to do so in proportion to its own magnification, from its engraved focal length at
-infinity to D m / (1 + m)^2 at its closest focus D and largest magnification m; it is not taken to lengthen. Thin lens throughout.
+A lens that shortens when focused close is taken to do so in proportion to its own magnification, from its engraved
+focal length at
+infinity to D m / (1 + m)^2 at its closest focus D and largest magnification m; it is not taken to lengthen. Thin lens
+throughout.
 Sources: [1] Gauss's lens equation; [2] powers of thin lenses in contact add, P = 1/f, any optics text.
 """
 
@@ -24,7 +27,9 @@ _TOLERANCE = 1e-13
 
 @dataclass(frozen=True)
 class Rig:
-    """What stands before and behind a lens. extension_mm: least and most that tubes and bellows hold it away from the camera.
+    """What stands before and behind a lens.
+
+    extension_mm: least and most that tubes and bellows hold it away from the camera.
 
     dioptres: of close-up lenses in front together. converter: what a converter behind multiplies by.
     """
@@ -49,10 +54,14 @@ BARE = Rig()
 
 @dataclass(frozen=True)
 class Imaging:
-    """How a lens images at one magnification. focal_mm and f_number_scale: the thin lens that images alike, and what its f-number is of
-    the marked one. object_mm, image_mm: from that thin lens. light_scale: the effective over the marked f-number. extension_mm: how far
-    tubes and bellows are drawn out. own_magnification: what the lens's own ring is set to, as if nothing else were there. pupil_ratio: as the lens
-    is turned."""
+    """How a lens images at one magnification.
+
+    focal_mm and f_number_scale: the thin lens that images alike, and what its f-number is of the marked one.
+    object_mm, image_mm: from that thin lens. light_scale: the effective over the marked f-number. extension_mm: how
+    far tubes and bellows are drawn out. own_magnification: what the lens's own ring is set to, as if nothing else were
+    there. pupil_ratio: as the lens is turned.
+
+    """
 
     magnification: float
     focal_mm: float
@@ -83,7 +92,8 @@ class Imaging:
 class WorkingLens:
     """A lens at one focal length with its rig.
 
-    largest: the magnification that its own ring reaches; closest_mm: its closest focus from the sensor plane where that counts for this
+    largest: the magnification that its own ring reaches; closest_mm: its closest focus from the sensor plane where
+    that counts for this
     focal length (None: taken to keep its focal length).
     """
 
@@ -102,7 +112,10 @@ class WorkingLens:
 
     @property
     def far_focal_mm(self) -> float:
-        """The focal length that a lens would need to show as much, the ring at infinity: of a close-up lens and a converter with it."""
+        """The focal length that a lens would need to show as much, the ring at infinity: of a close-up lens and a
+        converter with it.
+
+        """
         return self.rig.converter * self.focal_mm / (1 + self.focal_mm * self.rig.dioptres / 1000)
 
     def real_focal_mm(self, own_magnification: float) -> float:
@@ -123,7 +136,8 @@ class WorkingLens:
         return smallest * 0.999 <= magnification <= largest * 1.001
 
     def at_magnification(self, magnification: float) -> Imaging:
-        """Return how the lens images at a magnification on the sensor > 0; of tubes and bellows as little as possible is drawn out.
+        """Return how the lens images at a magnification on the sensor > 0; of tubes and bellows as little as possible
+        is drawn out.
 
         Beyond its reach the lens is taken to be drawn out further. Source: [1], [2].
         """
@@ -137,7 +151,10 @@ class WorkingLens:
         return self._imaging(wanted, float(drawn))
 
     def at_distance(self, object_mm: float) -> Imaging | None:
-        """Return how the lens images what is object_mm before it (infinity allowed); None where nothing so near is imaged."""
+        """Return how the lens images what is object_mm before it (infinity allowed); None where nothing so near is
+        imaged.
+
+        """
         nearest = 1e-9
         if math.isinf(object_mm) or self._distance(nearest) <= object_mm:
             return self._imaging(1e-12, self.rig.extension_mm[0])
@@ -174,7 +191,9 @@ class WorkingLens:
         return imaging is not None and imaging.images(object_mm)
 
     def front_to_subject_mm(self, imaging: Imaging, front_mm: float) -> float:
-        """Return the room between the lens's front rim and the subject [mm]. front_mm: from the front principal plane to the rim at infinity.
+        """Return the room between the lens's front rim and the subject [mm].
+
+        front_mm: from the front principal plane to the rim at infinity.
 
         A lens that shortens moves glass inside a barrel that stays as long as it is; others move as a whole.
         """

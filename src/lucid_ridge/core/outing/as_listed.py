@@ -1,4 +1,7 @@
-"""The stops of an outing in the order given, whether or not they can be had so, and what breaks first where they cannot."""
+"""The stops of an outing in the order given, whether or not they can be had so, and what breaks first where they
+cannot.
+
+"""
 
 from __future__ import annotations
 
@@ -138,7 +141,10 @@ def _beyond(order: Order, limits: Limits) -> list[Break]:
 
 
 def why_left(order: Order, left: Stop, limits: Limits) -> Break:
-    """Return the first thing that breaks where a stop that was left out is put in after all: by itself, else among the others where it breaks least."""
+    """Return the first thing that breaks where a stop that was left out is put in after all: by itself, else among the
+    others where it breaks least.
+
+    """
     if not left.windows:
         return Break(Cause.NO_WINDOW, left, math.inf)
     alone = best_order([left], limits)

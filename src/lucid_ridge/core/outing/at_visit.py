@@ -17,14 +17,16 @@ from ..planning.way.plan import Way
 from ..spans.intervals import Interval
 from .visits import Visit
 
-# What of a step counts against a stop; that something is unsaid of a shot's depth or exposure is no matter of the outing's.
+# What of a step counts against a stop; that something is unsaid of a shot's depth or exposure is no matter of the
+# outing's.
 _AGAINST = (FAILS, UNSAID)
 
 
 def facts_at(facts: ShotFacts, begins_utc: datetime) -> ShotFacts:
     """Return a shot's facts as they are when it begins at another time than its own.
 
-    The window chosen holds for its own time only. A meter reading of another date is history: the exposure is estimated anew.
+    The window chosen holds for its own time only. A meter reading of another date is history: the exposure is
+    estimated anew.
     """
     light = facts.light
     day = begins_utc.astimezone(facts.zone).date()
@@ -50,7 +52,9 @@ class StayAtPlace:
 
 
 def stays_of(visits: Sequence[Visit], start_utc: datetime, out_s: float, walks: Sequence[float]) -> list[StayAtPlace]:
-    """Return the stays of an outing: when one really walks in, is there, and walks out. out_s: when the last place is left. walks: the walk of each visit's place, one way [s].
+    """Return the stays of an outing: when one really walks in, is there, and walks out.
+
+    out_s: when the last place is left. walks: the walk of each visit's place, one way [s].
 
     A rest within a place belongs to its stay; one at the car to none.
     """
@@ -92,7 +96,12 @@ def way_reasons(facts: ShotFacts, stay: StayAtPlace) -> list[Reason]:
 
 
 def light_reasons(facts: ShotFacts, begins_utc: datetime, lasts_s: float) -> list[Reason]:
-    """Reasons against starting the shot at that time: wrong light, wrong water, or frames that take longer than the light lasts. Found by the shot's own plan."""
+    """Reasons against starting the shot at that time: wrong light, wrong water, or frames that take longer than the
+    light lasts.
+
+    Found by the shot's own plan.
+
+    """
     then = facts_at(facts, begins_utc)
     light = plan_light(then)
     found = [reason for reason in light.reasons if reason.severity in _AGAINST]

@@ -21,7 +21,10 @@ _SHORTEST_S = 1.5
 
 @dataclass(frozen=True)
 class Part:
-    """A part of the day clock. kind: drive, walk, wait, night, set up, frames, scouting, rest, pack up. stop: by its place in the list; None of the way home.
+    """A part of the day clock.
+
+    kind: drive, walk, wait, night, set up, frames, scouting, rest, pack up. stop: by its place in the list; None of
+    the way home.
 
     estimated, dark: of ways. where: of waits and nights, in a few words.
     """

@@ -23,14 +23,18 @@ _REST_MIN = 30.0
 _UNKNOWN_DRIVE_S = 1800.0
 # A way that is not known to be open is worth this share of one that is.
 _DOUBTFUL = 0.5
-# An hour of a long wait on the spot takes as much off what an outing is worth: nobody sits there half a day for a light that is not wanted.
+# An hour of a long wait on the spot takes as much off what an outing is worth: nobody sits there half a day for a
+# light that is not wanted.
 _WAIT_COST = 0.05
 # What closes a place is looked for so long before and after the outing.
 AROUND = timedelta(days=1)
 
 
 def with_drives(stops: Sequence[Stop]) -> list[Stop]:
-    """Return the stops with the longest known drive from home in the place of those that nobody has said, so that an unknown way is not the shortest."""
+    """Return the stops with the longest known drive from home in the place of those that nobody has said, so that an
+    unknown way is not the shortest.
+
+    """
     known = [stop.place.drive_s for stop in stops if stop.place is not None and stop.place.drive_s is not None]
     guess = max(known, default=_UNKNOWN_DRIVE_S)
     return [
@@ -76,9 +80,15 @@ def made_stop(at: int, item: StopFacts, outing: Outing, start: datetime, zone: s
     place = _place(item, outing, start)
     if item.windows is not None:
         windows = [
-            Window((found.span.start_utc - start).total_seconds(), (found.span.end_utc - start).total_seconds(), said.worth * found.promise, found.name, found.mark)
+            Window(
+                (found.span.start_utc - start).total_seconds(),
+                (found.span.end_utc - start).total_seconds(),
+                said.worth * found.promise,
+                found.name,
+                found.mark,
+            )
             for found in item.windows
-        ]  # fmt: skip
+        ]
     else:
         # What needs no light may begin at any time, and is worth little beside what does.
         windows = [Window(first, last, 0.25 * said.worth) for first, last in _clock_spans(said, outing, start, zone)]
@@ -123,9 +133,15 @@ def _place(item: StopFacts, outing: Outing, start: datetime) -> Place | None:
         )
 
     return Place(
-        key=item.location_id, latitude_deg=here.latitude_deg, longitude_deg=here.longitude_deg, walk_s=walk, walk_m=walked, drive_s=drive, viewpoint=item.viewpoint_id,
+        key=item.location_id,
+        latitude_deg=here.latitude_deg,
+        longitude_deg=here.longitude_deg,
+        walk_s=walk,
+        walk_m=walked,
+        drive_s=drive,
+        viewpoint=item.viewpoint_id,
         reserve_s=approach.reserve_min * 60 if approach is not None else 0.0,
         walks_closed=spans(found for found in closed if found.known),
         stay_closed=spans(found for found in closed if found.known and not found.walks_only),
         walks_unknown=spans(found for found in closed if not found.known),
-    )  # fmt: skip
+    )

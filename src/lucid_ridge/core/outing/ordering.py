@@ -1,6 +1,8 @@
-"""The order of an outing's stops: the best sum of what their windows promise within hard limits, found by dynamic programming over sets of stops.
+"""The order of an outing's stops: the best sum of what their windows promise within hard limits, found by dynamic
+programming over sets of stops.
 
-Source: [1] M. Held and R. M. Karp, A dynamic programming approach to sequencing problems, Journal of the SIAM 10 (1962) 196: of all orders of a set that end at one stop
+Source: [1] M. Held and R. M. Karp, A dynamic programming approach to sequencing problems, Journal of the SIAM 10
+(1962) 196: of all orders of a set that end at one stop
 only the best need be kept. Here several are, none of which is as late, worth as little and walked as far as another.
 """
 
@@ -19,7 +21,11 @@ MOST_EXACT = 12
 
 @dataclass(frozen=True)
 class Order:
-    """visits: in order; out_s: when the last place is left; back_s: at home again. value: what they promise together; walk_m: in all."""
+    """visits: in order; out_s: when the last place is left; back_s: at home again.
+
+    value: what they promise together; walk_m: in all.
+
+    """
 
     visits: tuple[Visit, ...]
     out_s: float
@@ -32,7 +38,8 @@ class Order:
 class _Label:
     """A way to have visited a set of stops and be at the last of them.
 
-    place: where one is, None at home. leave_s: when one has packed there, or is free at the car; car_s: when one can be at the car, from out_s on. at_car: one
+    place: where one is, None at home. leave_s: when one has packed there, or is free at the car; car_s: when one can
+    be at the car, from out_s on. at_car: one
     is there already. waited_s: at places, where it was long.
     """
 
@@ -50,8 +57,10 @@ class _Label:
 
 
 def best_order(stops: Sequence[Stop], limits: Limits, pinned: bool = False) -> Order:
-    """Return the order of as many of the stops as is worth most; of those worth the same the one with the least long waits on the spot, then the one back
-    soonest, then the one walked least. Source: [1].
+    """Return the order of as many of the stops as is worth most; of those worth the same the one with the least long
+    waits on the spot, then the one back soonest, then the one walked least.
+
+    Source: [1].
 
     Equal to a search of all orders up to MOST_EXACT stops. pinned: all stops in the order given, or none.
     """
@@ -101,7 +110,10 @@ def best_order(stops: Sequence[Stop], limits: Limits, pinned: bool = False) -> O
 
 
 def _worth_quickly(stops: Sequence[Stop], limits: Limits) -> float:
-    """Worth of an order found without a search: stops are added by the end of their windows, earliest first, each where it fits."""
+    """Worth of an order found without a search: stops are added by the end of their windows, earliest first, each
+    where it fits.
+
+    """
     best = 0.0
     for key in (0, -1):
         label = _start(limits)
@@ -209,7 +221,10 @@ def _long(wait_s: float) -> float:
 def _ways_to(
     label: _Label, stop: Stop, window: Window, leg: Leg, beds: Beds | None
 ) -> Iterator[tuple[Leg, Stay, Bed | None, bool]]:
-    """Yield the ways of getting to a stop in one of its windows: the leg, the visit, the night on the way, and whether one stays within the place."""
+    """Yield the ways of getting to a stop in one of its windows: the leg, the visit, the night on the way, and whether
+    one stays within the place.
+
+    """
     here, there = label.place, stop.place
     if there is None:
         # Who is still at home needs no rest on the way.
@@ -257,7 +272,10 @@ def _ways_to(
 
 
 def _home(label: _Label, limits: Limits) -> tuple[float, float] | None:
-    """Return when one is at home again and how far one has walked by then; None where that is too late or too far on foot."""
+    """Return when one is at home again and how far one has walked by then; None where that is too late or too far on
+    foot.
+
+    """
     if label.place is None:
         return label.leave_s, label.walk_m
     back = label.car_s + (label.place.drive_s or 0.0)

@@ -29,7 +29,11 @@ _COLD_C, _WET_MM_PER_H = 5.0, 0.2
 
 @dataclass(frozen=True)
 class Item:
-    """key: stays the same while the item is the same, so that a tick stays with it. why: for which stops, or what it is for."""
+    """key: stays the same while the item is the same, so that a tick stays with it.
+
+    why: for which stops, or what it is for.
+
+    """
 
     key: str
     group: str
@@ -44,7 +48,11 @@ def packing_list(
     plans: Sequence[ShotPlan | None],
     own: Sequence[str] = (),
 ) -> tuple[Item, ...]:
-    """Return what to pack, in groups, each thing once. plans: of the shots, None of other stops. own: what the photographer added."""
+    """Return what to pack, in groups, each thing once.
+
+    plans: of the shots, None of other stops. own: what the photographer added.
+
+    """
     taken = [at for at in plan.order if stops[at].said.kind == StopKind.SHOT]
     found: dict[str, Item] = {}
 

@@ -22,8 +22,10 @@ from .visits import Visit
 
 @dataclass(frozen=True, kw_only=True)
 class OutingPlan:
-    """order: of the stops by their place in the list; left: those that are left out. verdict: its worst mark. leave_utc, back_utc: of home; None without a stop. out_s: when the last
-    place is left [s after the start].
+    """order: of the stops by their place in the list; left: those that are left out.
+
+    verdict: its worst mark. leave_utc, back_utc: of home; None without a stop. out_s: when the last place is left [s
+    after the start].
 
     marks: of the stops that are taken, by their place in the list.
     """
@@ -54,7 +56,11 @@ class OutingPlan:
 
 @dataclass(frozen=True)
 class Onwards:
-    """From where the rest of an outing is put in order. kept: visits that stay as they are; here: where one is then, None at home; from_s: when [s after the start]."""
+    """From where the rest of an outing is put in order.
+
+    kept: visits that stay as they are; here: where one is then, None at home; from_s: when [s after the start].
+
+    """
 
     kept: tuple[Visit, ...]
     here: Place | None
@@ -62,7 +68,11 @@ class Onwards:
 
 
 def plan_outing(outing: Outing, stops: Sequence[StopFacts], onwards: Onwards | None = None) -> OutingPlan:
-    """Return an outing's order and times. Running late moves what is not done yet: it is put in order anew from where one is by then, or as onwards says."""
+    """Return an outing's order and times.
+
+    Running late moves what is not done yet: it is put in order anew from where one is by then, or as onwards says.
+
+    """
     zone = next((item.facts.location.zone for item in stops if item.facts and item.facts.location), "UTC")
     start, _ = local_day(outing.date_local, zone)
     made = with_drives([made_stop(at, item, outing, start, zone) for at, item in enumerate(stops)])
@@ -81,9 +91,21 @@ def plan_outing(outing: Outing, stops: Sequence[StopFacts], onwards: Onwards | N
     leave = parts[0].span.start_utc if parts else None
     back = parts[-1].span.end_utc if parts else None
     return OutingPlan(
-        start_utc=start, zone=zone, parts=tuple(parts), visits=planned.visits, order=tuple(taken), left=tuple(stop.at for stop in left), mark=worst_mark(list(reasons)), reasons=tuple(reasons), leave_utc=leave, back_utc=back,
-        walk_m=planned.walk_m, value=planned.value, out_s=planned.out_s, marks=said.marks,
-    )  # fmt: skip
+        start_utc=start,
+        zone=zone,
+        parts=tuple(parts),
+        visits=planned.visits,
+        order=tuple(taken),
+        left=tuple(stop.at for stop in left),
+        mark=worst_mark(list(reasons)),
+        reasons=tuple(reasons),
+        leave_utc=leave,
+        back_utc=back,
+        walk_m=planned.walk_m,
+        value=planned.value,
+        out_s=planned.out_s,
+        marks=said.marks,
+    )
 
 
 def _ordered(outing: Outing, stops: Sequence[Stop], limits: Limits) -> Order:
@@ -93,7 +115,11 @@ def _ordered(outing: Outing, stops: Sequence[Stop], limits: Limits) -> Order:
 
 
 def _after_delay(outing: Outing, planned: Order, stops: Sequence[StopFacts], limits: Limits) -> Onwards | None:
-    """Return from where it goes on so late: after what is done, which stays as it was planned. None: nothing is late, and nothing done."""
+    """Return from where it goes on so late: after what is done, which stays as it was planned.
+
+    None: nothing is late, and nothing done.
+
+    """
     late, done = 60 * outing.late_min, tuple(visit for visit in planned.visits if stops[visit.stop.at].said.done)
     if done:
         return Onwards(done, place_after(done), done[-1].leave_s + late)

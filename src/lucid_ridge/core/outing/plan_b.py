@@ -20,10 +20,14 @@ from .visits import Visit
 
 @dataclass(frozen=True)
 class PlanB:
-    """at: the stop that is given up, by its place in the list. trigger: where else and on what it hangs. decided_utc: None while nobody has said when.
+    """at: the stop that is given up, by its place in the list.
 
-    plan: the outing with the other stop in its place, None where that has none or the stop is not in the plan; what has begun by then is as it was. mark: of going there, ○ while
-    no moment is said or nothing is planned. minded: what falls out, comes too late or is tight by it, and was not before.
+    trigger: where else and on what it hangs. decided_utc: None while nobody has said when.
+
+    plan: the outing with the other stop in its place, None where that has none or the stop is not in the plan; what
+    has begun by then is as it was. mark: of going there, ○ while
+    no moment is said or nothing is planned. minded: what falls out, comes too late or is tight by it, and was not
+    before.
     """
 
     at: int
@@ -36,7 +40,9 @@ class PlanB:
 
 
 def plan_b(outing: Outing, stops: Sequence[StopFacts], plan: OutingPlan, at: int, other: StopFacts | None) -> PlanB:
-    """Return how a stop's plan B would go. plan: of the outing as it stands; other: what is done in place of the stop, None where nobody knows where that is.
+    """Return how a stop's plan B would go.
+
+    plan: of the outing as it stands; other: what is done in place of the stop, None where nobody knows where that is.
 
     Raises ValueError for a stop without a plan B.
     """
@@ -65,9 +71,11 @@ def plan_b(outing: Outing, stops: Sequence[StopFacts], plan: OutingPlan, at: int
 def _onwards(
     outing: Outing, stops: Sequence[StopFacts], plan: OutingPlan, given_up: Visit, decided_utc: datetime | None
 ) -> Onwards:
-    """Return from where one goes to plan B: from the stop one is at when it is decided, after that is done; from home before any has begun.
+    """Return from where one goes to plan B: from the stop one is at when it is decided, after that is done; from home
+    before any has begun.
 
-    Without a moment it is decided before the way to the stop. Who is on the way somewhere counts as still where the way began.
+    Without a moment it is decided before the way to the stop. Who is on the way somewhere counts as still where the
+    way began.
     """
     before = plan.visits[: plan.visits.index(given_up)]
     decided = (decided_utc - plan.start_utc).total_seconds() if decided_utc is not None else None

@@ -51,7 +51,11 @@ class OutingReasons:
     def reasons(
         self, left: Sequence[Stop], limits: Limits, parts: Sequence[Part], kept: Collection[int]
     ) -> list[Reason]:
-        """Return all reasons. left: stops that are left out. kept: visits that stay unchanged, by the index of their stop."""
+        """Return all reasons.
+
+        left: stops that are left out. kept: visits that stay unchanged, by the index of their stop.
+
+        """
         if not self.stops:
             return [say.no_stops().unsaid("stops")]
         planned = self.planned

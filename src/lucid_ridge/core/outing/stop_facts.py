@@ -15,7 +15,11 @@ SCOUTING_MIN = 45.0
 
 @dataclass(frozen=True)
 class StopWindow:
-    """When a stop may begin, with what it promises from 0 to 1. mark: how good it is for the stop; what is not wanted counts less."""
+    """When a stop may begin, with what it promises from 0 to 1.
+
+    mark: how good it is for the stop; what is not wanted counts less.
+
+    """
 
     span: Interval
     promise: float
@@ -25,7 +29,9 @@ class StopWindow:
 
 @dataclass(frozen=True, kw_only=True)
 class StopFacts:
-    """A stop with what is known of it. facts: of its shot, or of its place; windows: when it may begin, None: at any time. why_none: why it has no window.
+    """A stop with what is known of it.
+
+    facts: of its shot, or of its place; windows: when it may begin, None: at any time. why_none: why it has no window.
 
     lasts_s: the frames of a shot. location_id, viewpoint_id: where it is; 0 of a rest.
     """

@@ -57,9 +57,11 @@ def daylight_windows(facts: ShotFacts, said: OutingStop, days: Sequence[date]) -
 def stop_windows(
     facts: ShotFacts, lasts_s: float, forecast: Forecast | None, days: Days
 ) -> tuple[tuple[StopWindow, ...], str]:
-    """Return when a shot may begin on the days of an outing with all its frames in its light and water, and why there is no such time.
+    """Return when a shot may begin on the days of an outing with all its frames in its light and water, and why there
+    is no such time.
 
-    Other light, too little time for the frames or water that is not wanted are offered only where these days hold nothing better, and count less.
+    Other light, too little time for the frames or water that is not wanted are offered only where these days hold
+    nothing better, and count less.
     """
     sought = sought_light(facts)
     found = [window for day in days.dates for window in _windows(facts, day, lasts_s, sought, forecast, days)]
@@ -81,7 +83,9 @@ def held_for(item: StopFacts, lasts_s: float) -> tuple[StopWindow, ...] | None:
 def _windows(
     facts: ShotFacts, day: date, lasts_s: float, sought: SoughtLight, forecast: Forecast | None, days: Days
 ) -> list[StopWindow]:
-    """Return when a shot may begin on a day. On the day that it is planned for its own time counts: the light that holds it.
+    """Return when a shot may begin on a day.
+
+    On the day that it is planned for its own time counts: the light that holds it.
 
     What closes the way is left to the outing, which knows when one really walks there.
     """
@@ -122,7 +126,10 @@ def _stop_window(facts: ShotFacts, item: ShotWindow, forecast: Forecast | None, 
 
 
 def _own_first(windows: list[StopWindow], own: datetime | None) -> list[StopWindow]:
-    """Return windows with the one that holds the shot's own time parted there: what was planned for a moment is worth a little less before it."""
+    """Return windows with the one that holds the shot's own time parted there: what was planned for a moment is worth
+    a little less before it.
+
+    """
     found = []
     for item in windows:
         span = item.span

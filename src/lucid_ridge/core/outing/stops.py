@@ -9,7 +9,8 @@ from ..ground.geodesy import distance_m
 from ..ground.walk import naismith_h
 from ..planning.verdicts import HOLDS, Severity
 
-# Between two places that nobody has typed a time for: roads are so much longer than the straight line, and driven at so much (our own model).
+# Between two places that nobody has typed a time for: roads are so much longer than the straight line, and driven at
+# so much (our own model).
 ROAD_FACTOR, ROAD_KM_PER_H = 1.35, 55.0
 # Between two viewpoints of one place one walks off the path.
 OFF_PATH_FACTOR = 1.4
@@ -20,9 +21,12 @@ Spans = tuple[tuple[float, float], ...]
 
 @dataclass(frozen=True)
 class Window:
-    """When a stop may begin [s after the outing's start], and what it is worth then. name: of its light.
+    """When a stop may begin [s after the outing's start], and what it is worth then.
 
-    mark: how good it is for the stop. doubtful: it counts with a tide that is not known; the other windows take such a tide as closed.
+    name: of its light.
+
+    mark: how good it is for the stop. doubtful: it counts with a tide that is not known; the other windows take such a
+    tide as closed.
     """
 
     start_s: float
@@ -35,10 +39,14 @@ class Window:
 
 @dataclass(frozen=True)
 class Place:
-    """Where a stop is. walk_s, walk_m: from where the car stands, one way; drive_s: from home; None where nobody knows.
+    """Where a stop is.
 
-    key: of its location; stops of one location have their car in one place. reserve_s: by which one is there earlier. drive_guessed: nobody has said how long
-    the drive from home takes. walks_closed: when nobody can walk in or out; stay_closed: when nobody may be there; walks_unknown: when the tide on the way
+    walk_s, walk_m: from where the car stands, one way; drive_s: from home; None where nobody knows.
+
+    key: of its location; stops of one location have their car in one place. reserve_s: by which one is there earlier.
+    drive_guessed: nobody has said how long
+    the drive from home takes. walks_closed: when nobody can walk in or out; stay_closed: when nobody may be there;
+    walks_unknown: when the tide on the way
     is not known.
     """
 
@@ -58,7 +66,11 @@ class Place:
 
 @dataclass(frozen=True)
 class Stop:
-    """set_up_s before it begins, stay_s from then on, with packing up. place None: a rest, wherever one is. leg_s: the way there as it was typed."""
+    """set_up_s before it begins, stay_s from then on, with packing up.
+
+    place None: a rest, wherever one is. leg_s: the way there as it was typed.
+
+    """
 
     at: int
     name: str
@@ -82,7 +94,9 @@ class Leg:
 
 @dataclass(frozen=True)
 class Beds:
-    """Where the nights of several days are spent. least_s: each at least; noons_s: of the days after the first [s after the start]: a night lies between two.
+    """Where the nights of several days are spent.
+
+    least_s: each at least; noons_s: of the days after the first [s after the start]: a night lies between two.
 
     evening_s, morning_s: the drives to and from a base; None: home.
     """
@@ -109,7 +123,10 @@ class Beds:
 
 @dataclass(frozen=True)
 class Limits:
-    """Of an outing: when home is left at the earliest, when one must be back, how far one will walk [s after the start, m]. at: the place one is at now; None: at home.
+    """Of an outing: when home is left at the earliest, when one must be back, how far one will walk [s after the
+    start, m].
+
+    at: the place one is at now; None: at home.
 
     wait_cost: what an hour of a long wait on the spot takes off the value. beds: None where no night has to be slept.
     """
@@ -123,7 +140,11 @@ class Limits:
 
 
 def way_between(before: Place | None, after: Place | None, typed_s: float | None = None) -> Leg:
-    """Return the way from one place to another, None being home. typed_s: the drive, or the walk within one location, as it was said."""
+    """Return the way from one place to another, None being home.
+
+    typed_s: the drive, or the walk within one location, as it was said.
+
+    """
     if before is None and after is None:
         return Leg()
     if before is None or after is None:

@@ -1,6 +1,8 @@
-"""One visit to a stop within what closes its place: the earliest that can be had, and from when on one can be back at the car.
+"""One visit to a stop within what closes its place: the earliest that can be had, and from when on one can be back at
+the car.
 
-Walks must not meet what closes the way, the whole stay not what closes the place. One waits at the car or where one stands.
+Walks must not meet what closes the way, the whole stay not what closes the place. One waits at the car or where one
+stands.
 """
 
 from __future__ import annotations
@@ -32,7 +34,8 @@ class Bed:
 class Visit:
     """A stop as it is taken, in seconds after the outing's start, and in which of its windows.
 
-    out_s: the last place is left; leg: the way from there. enter_s: the walk in begins; arrive_s, begin_s, leave_s: one is there, begins, and has packed.
+    out_s: the last place is left; leg: the way from there. enter_s: the walk in begins; arrive_s, begin_s, leave_s:
+    one is there, begins, and has packed.
     bed: the night on the way there. inside: one walks there without going back to the car.
     """
 
@@ -50,7 +53,11 @@ class Visit:
 
 @dataclass(frozen=True)
 class Stay:
-    """When one walks in, is there, begins and has packed; car_s: when one can be back at the car. All in seconds after the outing's start."""
+    """When one walks in, is there, begins and has packed; car_s: when one can be back at the car.
+
+    All in seconds after the outing's start.
+
+    """
 
     enter_s: float
     arrive_s: float
@@ -73,7 +80,10 @@ def first_clear(closed: Spans, from_s: float, length_s: float) -> float:
 
 
 def last_clear(closed: Spans, from_s: float, by_s: float, length_s: float) -> float | None:
-    """Return the latest start from from_s to by_s of something that lasts length_s and meets none of the spans; None: there is none."""
+    """Return the latest start from from_s to by_s of something that lasts length_s and meets none of the spans; None:
+    there is none.
+
+    """
     for start, end in reversed(closed):
         if by_s + length_s >= start and by_s <= end:
             by_s = start - length_s - _AFTER_S
@@ -86,7 +96,10 @@ def first_met(closed: Spans, from_s: float, to_s: float) -> tuple[float, float] 
 
 
 def walks_closed(place: Place, window: Window) -> Spans:
-    """Return when nobody walks in or out for a window: a tide that is not known counts as closed, unless the window is doubtful itself."""
+    """Return when nobody walks in or out for a window: a tide that is not known counts as closed, unless the window is
+    doubtful itself.
+
+    """
     if window.doubtful or not place.walks_unknown:
         return place.walks_closed
     return merged((*place.walks_closed, *place.walks_unknown))
@@ -104,13 +117,19 @@ def merged(spans: Iterable[tuple[float, float]]) -> Spans:
 
 
 def earliest_out(place: Place, window: Window, leave_s: float) -> float | None:
-    """Return when the walk out begins at the earliest for who has packed at leave_s; None where the place closes before the way is open."""
+    """Return when the walk out begins at the earliest for who has packed at leave_s; None where the place closes
+    before the way is open.
+
+    """
     out = first_clear(walks_closed(place, window), leave_s, place.walk_s)
     return None if first_met(place.stay_closed, leave_s, out) else out
 
 
 def stays(stop: Stop, window: Window, car_s: float, reserve_s: float = 0.0) -> Iterator[Stay]:
-    """Yield the visits for who is at the car at car_s: the earliest, and where one would wait long on the far side of what closes the way, the earliest after it."""
+    """Yield the visits for who is at the car at car_s: the earliest, and where one would wait long on the far side of
+    what closes the way, the earliest after it.
+
+    """
     found = earliest_stay(stop, window, car_s, reserve_s)
     while found is not None:
         yield found
@@ -154,7 +173,10 @@ def earliest_stay(stop: Stop, window: Window, car_s: float, reserve_s: float = 0
 
 
 def earliest_inside(stop: Stop, window: Window, here: Place, leave_s: float, walk_s: float) -> Stay | None:
-    """Return the earliest visit for who walks there from another viewpoint of the same place, or rests where one is; None where it cannot be."""
+    """Return the earliest visit for who walks there from another viewpoint of the same place, or rests where one is;
+    None where it cannot be.
+
+    """
     place = stop.place or here
     arrive = leave_s + walk_s
     begin = max(arrive + stop.set_up_s, window.start_s)

@@ -98,7 +98,10 @@ def walk_too_long(*, walk_m: float, most_walk_m: float) -> str:
 
 @sentence
 def drive_not_known(*, stop: str, assumed_s: float) -> str:
-    return f"The drive from home to {stop} is not known: {format_duration(assumed_s)} are assumed. Enter it here, or at the place."
+    return (
+        f"The drive from home to {stop} is not known: {format_duration(assumed_s)} are assumed. Enter it "
+        "here, or at the place."
+    )
 
 
 @sentence

@@ -37,9 +37,12 @@ _FADING_SAMPLES = 41
 
 @dataclass(frozen=True, kw_only=True)
 class Exposed:
-    """The exposures of one set, arrays over (method, aperture, ISO, glass): the one that carries the picture, the shortest and longest [s], how many, how long all are open
-    and their dark frames [s], what is lost of the range [stops; None where it was not read], and the highest ISO. apart: in two groups, where a filter changes between
-    them; one_far: the shortest is taken at one focus alone.
+    """The exposures of one set, arrays over (method, aperture, ISO, glass): the one that carries the picture, the
+    shortest and longest [s], how many, how long all are open and their dark frames [s], what is lost of the range
+    [stops; None where it was not read], and the highest ISO.
+
+    apart: in two groups, where a filter changes between them; one_far: the shortest is taken at one focus alone.
+
     """
 
     carrying_s: Floats
@@ -61,7 +64,8 @@ def exposed_sets(
 ) -> tuple[Exposed, ...] | None:
     """Return the exposures of each set of a space; None while there is no light to expose for.
 
-    extension_stops: (method, aperture); frozen_s: the longest time that freezes what must be, infinite where nothing must; shift_stops: by how much brighter the light is
+    extension_stops: (method, aperture); frozen_s: the longest time that freezes what must be, infinite where nothing
+    must; shift_stops: by how much brighter the light is
     than it is thought to be.
     """
     settings = settings_of(facts)
@@ -228,7 +232,10 @@ class _Sets:
         return np.asarray(alone & (self.facts.exposure.bracket_step_ev <= self.body.bracket_step_ev))
 
     def _bracket(self, base: Floats, top: float, spans: list[SceneRange], room: Floats, isos: Floats) -> Exposed:
-        """Return brackets over the range; where one frame holds it all it is taken as metered, or moved no further than it has to be."""
+        """Return brackets over the range; where one frame holds it all it is taken as metered, or moved no further
+        than it has to be.
+
+        """
         said, slowest, step = self.facts.exposure, self.body.slowest_shutter_s, self.facts.exposure.bracket_step_ev
         counts, spare = np.ones((len(self.held), len(spans))), np.zeros((len(self.held), len(spans)))
         known: dict[tuple[SceneRange, float], tuple[float, float]] = {}
@@ -263,7 +270,10 @@ class _Sets:
         return replace(made, lost=lost, iso=isos, automatic=self._automatic(frames, last))
 
     def _frozen(self, base: Floats, top: float, spans: list[SceneRange]) -> Exposed:
-        """Return pairs of a frame that freezes, without neutral density and at a higher ISO if need be, and the long one."""
+        """Return pairs of a frame that freezes, without neutral density and at a higher ISO if need be, and the long
+        one.
+
+        """
         body = self.body
         longest = self.frozen_s
         long = self._on_film(base)

@@ -18,7 +18,10 @@ Floats = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class FocusTable:
-    """What every method at every aperture comes to, (method, aperture): frames, blur over the limit, infinite where nothing can be focused so, and extension [stops]."""
+    """What every method at every aperture comes to, (method, aperture): frames, blur over the limit, infinite where
+    nothing can be focused so, and extension [stops].
+
+    """
 
     frames: Floats
     blur_times: Floats

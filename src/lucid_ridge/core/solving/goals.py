@@ -35,7 +35,11 @@ NEVER_RELEASED = (Goal.TIMES, Goal.STEADY)
 
 @dataclass(frozen=True)
 class Wish:
-    """stake: what it counts. times: of motion, what is wanted; freezes: whether it must be frozen, because it must be sharp. mover: whose."""
+    """stake: what it counts.
+
+    times: of motion, what is wanted; freezes: whether it must be frozen, because it must be sharp. mover: whose.
+
+    """
 
     goal: Goal
     stake: Stake

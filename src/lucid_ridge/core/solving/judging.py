@@ -1,6 +1,7 @@
 """All candidates of one way of holding and one start, judged at once by the rules that judge a plan.
 
-Arrays have the axes (set of exposures, method of focus, aperture, ISO, glass), those of one set the last four; what does not depend on one of them is one long there.
+Arrays have the axes (set of exposures, method of focus, aperture, ISO, glass), those of one set the last four; what
+does not depend on one of them is one long there.
 """
 
 from __future__ import annotations
@@ -55,7 +56,8 @@ def judge(
 ) -> Judged | None:
     """Return all candidates' judgement; None while there is no light to expose for.
 
-    facts: with this way of holding and this start; plan: of the shot as it stands; light: of this start. shift_stops: by how much brighter the light is than it is thought to be.
+    facts: with this way of holding and this start; plan: of the shot as it stands; light: of this start. shift_stops:
+    by how much brighter the light is than it is thought to be.
     """
     frozen = [
         item.times.to_s

@@ -16,7 +16,11 @@ HAND_SLACK = 1.07
 
 
 class Figures(Protocol):
-    """What wishes are judged by: of one plan numbers, of many candidates arrays that broadcast together. None: nobody knows, and nothing is missed."""
+    """What wishes are judged by: of one plan numbers, of many candidates arrays that broadcast together.
+
+    None: nobody knows, and nothing is missed.
+
+    """
 
     @property
     def facts(self) -> ShotFacts:
@@ -65,7 +69,11 @@ class Figures(Protocol):
 
 
 def missed(wish: Wish, figures: Figures, before: ShotFacts) -> Any:
-    """Return by how much a wish is missed, in the units of its goal; 0 where it is not. before: the shot as it stands."""
+    """Return by how much a wish is missed, in the units of its goal; 0 where it is not.
+
+    before: the shot as it stands.
+
+    """
     said = before.wishes
     match wish.goal:
         case Goal.TIMES:

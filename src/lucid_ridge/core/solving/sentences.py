@@ -41,7 +41,10 @@ def missed_words(wish: Wish, solved: Solved, before: ShotFacts) -> str:
         case Goal.CORNERS:
             return f"accept corners that are dark in the outer {missed:.0%} of the half diagonal"
         case Goal.APERTURE:
-            return f"let go of {format_aperture(before.depth.f_number or solved.candidate.f_number)} and take {format_aperture(solved.candidate.f_number)}"
+            return (
+                f"let go of {format_aperture(before.depth.f_number or solved.candidate.f_number)} and take "
+                f"{format_aperture(solved.candidate.f_number)}"
+            )
         case Goal.ISO:
             return f"let go of ISO {before.exposure.iso or 0:g} and take ISO {solved.candidate.iso:g}"
         case Goal.FILTERS:
@@ -54,7 +57,10 @@ def missed_words(wish: Wish, solved: Solved, before: ShotFacts) -> str:
                 return "begin at another time"
             return f"{'wait until' if here > there else 'begin earlier, at'} {facts.clock(here)}"
         case Goal.STEADY:
-            return f"hold {spoken_shutter(max(item.shutter_s for item in exposure.exposures))} still, {missed:.1f} stops longer than the hand does"
+            return (
+                f"hold {spoken_shutter(max(item.shutter_s for item in exposure.exposures))} still, "
+                f"{missed:.1f} stops longer than the hand does"
+            )
         case Goal.TIMES:
             return "take a time that the body does not have"
 
@@ -73,6 +79,10 @@ def _soft(solved: Solved) -> str:
 
 def glass_words(solved: Solved) -> str:
     """Return what is on the lens."""
-    return " + ".join(
-        f"{item.name} at {item.stops:g} stops" if item.stops_max is not None else item.name for item in solved.candidate.glass.filters
-    ) or "no filter"  # fmt: skip
+    return (
+        " + ".join(
+            f"{item.name} at {item.stops:g} stops" if item.stops_max is not None else item.name
+            for item in solved.candidate.glass.filters
+        )
+        or "no filter"
+    )

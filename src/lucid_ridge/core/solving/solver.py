@@ -1,4 +1,5 @@
-"""The plans that give what is wished, the best and others that differ in kind; and where none does, what has to give way.
+"""The plans that give what is wished, the best and others that differ in kind; and where none does, what has to give
+way.
 
 Every candidate is judged; the few that are shown are then planned, and what their plans say of the wishes counts.
 """
@@ -27,11 +28,13 @@ from .space import Candidate, Space, candidate_of, space_of
 from .wishes import missed_by, stated_wishes
 
 Floats = NDArray[np.float64]
-# So many plans of other kinds beside the best, so many ways to give way, and so many tries until a plan keeps what was judged of it.
+# So many plans of other kinds beside the best, so many ways to give way, and so many tries until a plan keeps what
+# was judged of it.
 MOST_OTHERS, MOST_WAYS, _TRIES = 3, 4, 6
 # What a wish's amount has to come to for a whole unit of annoyance.
 _UNITS: dict[Goal, float] = {Goal.LIGHT: 10.0, Goal.START: 15.0, Goal.CORNERS: 0.2}
-# Costs by school: a doubling of frames, a minute, a stop of ISO, a filter, a stop from the sharpest aperture, blur over half the limit, a stop away from what is set.
+# Costs by school: a doubling of frames, a minute, a stop of ISO, a filter, a stop from the sharpest aperture, blur
+# over half the limit, a stop away from what is set.
 _COSTS: dict[Leaning, tuple[float, float, float, float, float, float]] = {
     Leaning.EVEN: (0.9, 0.10, 1.0, 0.35, 0.25, 0.6),
     Leaning.FEW: (3.0, 0.10, 0.8, 0.35, 0.20, 0.4),
@@ -74,7 +77,10 @@ class Solved:
 
 @dataclass(frozen=True)
 class Concession:
-    """A smallest set of wishes whose release makes a plan possible, with by how much each is missed in the plan that asks least of them."""
+    """A smallest set of wishes whose release makes a plan possible, with by how much each is missed in the plan that
+    asks least of them.
+
+    """
 
     released: tuple[Wish, ...]
     solved: Solved
@@ -82,8 +88,13 @@ class Concession:
 
 @dataclass(frozen=True, kw_only=True)
 class Solution:
-    """now: the shot as it stands. judged: how many candidates were. concessions: only where no candidate keeps all musts. if_darker, if_brighter: the best where the light is a stop less or more than predicted;
-    None where it was metered, or nothing changes but the time."""
+    """now: the shot as it stands.
+
+    judged: how many candidates were. concessions: only where no candidate keeps all musts. if_darker, if_brighter: the
+    best where the light is a stop less or more than predicted; None where it was metered, or nothing changes but the
+    time.
+
+    """
 
     wishes: tuple[Wish, ...]
     judged: int
@@ -97,7 +108,8 @@ class Solution:
 
 
 def solve(facts: ShotFacts) -> Solution | None:
-    """Return the plans that give what is wished of a shot; None while body, lens or light are not known, or where a flash lights the picture.
+    """Return the plans that give what is wished of a shot; None while body, lens or light are not known, or where a
+    flash lights the picture.
 
     Deterministic. Where nothing keeps all musts: the smallest sets of them whose release does.
     """
@@ -140,7 +152,11 @@ def _free(facts: ShotFacts) -> ShotFacts:
 
 
 class _Field:
-    """All candidates of a space, judged. masks: which musts each misses, a bit each; costs: what each costs where it misses none."""
+    """All candidates of a space, judged.
+
+    masks: which musts each misses, a bit each; costs: what each costs where it misses none.
+
+    """
 
     def __init__(
         self,
@@ -184,7 +200,10 @@ class _Field:
         return found
 
     def _costs(self, part: Judged, hold: Hold) -> Floats:
-        """Return what a plan costs: by the school, by what it misses of what is only wished, and a little for every change."""
+        """Return what a plan costs: by the school, by what it misses of what is only wished, and a little for every
+        change.
+
+        """
         facts, space = self.facts, self.space
         settings, lens, body = settings_of(facts), facts.lens, facts.body
         assert settings is not None and lens is not None and body is not None
@@ -250,7 +269,10 @@ class _Field:
         return best, tuple(others)
 
     def _first(self, kind: Kind, costs: Floats, allowed: int = 0) -> Solved | None:
-        """Return the cheapest whose own plan misses no must but those allowed; None where there is none among the first few."""
+        """Return the cheapest whose own plan misses no must but those allowed; None where there is none among the
+        first few.
+
+        """
         for at in self._cheapest(costs):
             one = self._solved(kind, at)
             if self._mask_of(one.missed) & ~allowed == 0:
@@ -308,7 +330,10 @@ class _Field:
         return tuple(item for _, item in found[:MOST_WAYS])
 
     def _asked(self) -> Floats:
-        """Return what each candidate asks the photographer to give way on: what it misses, and a little of what it costs."""
+        """Return what each candidate asks the photographer to give way on: what it misses, and a little of what it
+        costs.
+
+        """
         found = []
         for at, (_, _, part) in enumerate(self.parts):
             asked = 0.02 * np.minimum(self.costs[at], 1e4)

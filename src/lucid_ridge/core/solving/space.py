@@ -1,4 +1,7 @@
-"""What can be chosen: apertures, ISOs, filters in all combinations that fit, ways to focus and to expose, how it is held, and when it begins."""
+"""What can be chosen: apertures, ISOs, filters in all combinations that fit, ways to focus and to expose, how it is
+held, and when it begins.
+
+"""
 
 from __future__ import annotations
 
@@ -25,7 +28,11 @@ _START_STEP_MIN, _MOST_STARTS = 5.0, 7
 
 @dataclass(frozen=True)
 class Glass:
-    """Filters on the lens together. set_stops: what those that can be turned are turned to, by id. stops: what they take of the whole frame."""
+    """Filters on the lens together.
+
+    set_stops: what those that can be turned are turned to, by id. stops: what they take of the whole frame.
+
+    """
 
     filters: tuple[Filter, ...]
 
@@ -130,7 +137,10 @@ def _with(values: Sequence[float], now: float) -> tuple[float, ...]:
 
 
 def glasses(facts: ShotFacts) -> tuple[Glass, ...]:
-    """Return all combinations of filters that fit before the lens: a polariser that is on stays, for its effect; of the others up to so many, and one graduated."""
+    """Return all combinations of filters that fit before the lens: a polariser that is on stays, for its effect; of
+    the others up to so many, and one graduated.
+
+    """
     kept = [item for item in facts.filters if item.on_lens and item.kind == FilterKind.POLARISER]
     dark = [item for item in facts.filters if item.kind == FilterKind.NEUTRAL_DENSITY]
     graduated = [item for item in facts.filters if item.kind == FilterKind.GRADUATED]

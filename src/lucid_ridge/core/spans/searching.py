@@ -1,4 +1,8 @@
-"""When does a smooth quantity pass through zero, and in which spans is it positive? Vectorised over all candidates at once."""
+"""When does a smooth quantity pass through zero, and in which spans is it positive?
+
+Vectorised over all candidates at once.
+
+"""
 
 from __future__ import annotations
 
@@ -22,8 +26,10 @@ def zero_passages(
 ) -> tuple[Floats, NDArray[np.bool_], Floats, Floats]:
     """Return (moments, rising, times, values): every passage of value through zero between the samples.
 
-    A turning point between two samples may reach over zero and back: where a sample beside it lies within graze of zero, the
-    turning point itself becomes a sample. The samples with these added come back too. to_s: how close moments are found.
+    A turning point between two samples may reach over zero and back: where a sample beside it lies within graze of
+    zero, the
+    turning point itself becomes a sample. The samples with these added come back too. to_s: how close moments are
+    found.
     """
     values = np.asarray(value(times), dtype=np.float64)
     before, here, after = values[:-2], values[1:-1], values[2:]
@@ -74,7 +80,8 @@ def _passages(
 ) -> Floats:
     """Return where value changes its sign between low and high, to to_s [s].
 
-    Interpolate, truncate, project: never more than one step beyond halving, far fewer where the quantity is smooth. Source: I. Oliveira
+    Interpolate, truncate, project: never more than one step beyond halving, far fewer where the quantity is smooth.
+    Source: I. Oliveira
     and R. Takahashi, ACM Transactions on Mathematical Software 47 (2020) 5.
     """
     near = to_s / 2

@@ -1,4 +1,7 @@
-"""A picture as a grid of cells with what each shows: so little is kept of a file that any place of a plan can still be looked up."""
+"""A picture as a grid of cells with what each shows: so little is kept of a file that any place of a plan can still be
+looked up.
+
+"""
 
 from __future__ import annotations
 
@@ -30,7 +33,8 @@ FINER = 3
 _CLIPPED_SHARE = 0.002
 # A patch to judge blur by: as large a share of the picture, within what a spectrum needs and a computer likes [px].
 _PATCH_SHARE, _LEAST_PX, _MOST_PX = 1 / 6, 48, 96
-# On finer pixels a patch has this many, and tells blurs up to so many of them; of larger ones the coarse picture tells [px].
+# On finer pixels a patch has this many, and tells blurs up to so many of them; of larger ones the coarse picture
+# tells [px].
 _FINE_PX, _FINE_UPTO_PX = 128, 3.0
 _BLUR_PLACES = np.array([[x, y] for y in (0.25, 0.5, 0.75) for x in (0.2, 0.4, 0.6, 0.8)])
 
@@ -49,9 +53,11 @@ class Fine(Protocol):
 
 @dataclass(frozen=True)
 class Cells:
-    """A picture's figures cell by cell, row by row, ACROSS to a row for a landscape picture and DOWN for one that stands upright.
+    """A picture's figures cell by cell, row by row, ACROSS to a row for a landscape picture and DOWN for one that
+    stands upright.
 
-    mean, clipped: of linear light, and the share of it that is clipped, in cells FINER times as small each way. sigma_px: blur as a Gaussian's sigma in a picture long_px long, NaN where
+    mean, clipped: of linear light, and the share of it that is clipped, in cells FINER times as small each way.
+    sigma_px: blur as a Gaussian's sigma in a picture long_px long, NaN where
     there is too little to see. moved_deg: in which direction something moved, NaN where nothing did.
     """
 
@@ -103,7 +109,11 @@ class Seen:
 
 
 def look_at(picture: Floats, fine: Fine | None = None) -> Seen:
-    """Measure tones, clipping and blur of a picture of linear light (high, wide, 3), 1 at saturation. fine: the same picture with more points, on which small blurs are measured."""
+    """Measure tones, clipping and blur of a picture of linear light (high, wide, 3), 1 at saturation.
+
+    fine: the same picture with more points, on which small blurs are measured.
+
+    """
     grey = (picture[..., 0] + picture[..., 1] + picture[..., 2]) / 3
     high, wide = grey.shape
     across, down = (ACROSS, DOWN) if wide >= high else (DOWN, ACROSS)
@@ -140,7 +150,10 @@ def _times(blur: Blur, times: float) -> Blur:
 
 
 def _finer(coarse: Blur, fine: Blur) -> Blur:
-    """Return the blur that is to be believed: the fine one while it is small, as a large one leaves a small patch nothing to see."""
+    """Return the blur that is to be believed: the fine one while it is small, as a large one leaves a small patch
+    nothing to see.
+
+    """
     return fine if fine.sigma_px is not None and fine.sigma_px <= _FINE_UPTO_PX else coarse
 
 

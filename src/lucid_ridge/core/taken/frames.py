@@ -8,7 +8,11 @@ from datetime import datetime
 
 @dataclass(frozen=True)
 class Shown:
-    """What a file says of itself. clock: as the camera's clock stood, without a zone, when the shutter opened. None: the file does not say."""
+    """What a file says of itself.
+
+    clock: as the camera's clock stood, without a zone, when the shutter opened. None: the file does not say.
+
+    """
 
     name: str
     clock: datetime
@@ -20,8 +24,11 @@ class Shown:
 
 @dataclass(frozen=True)
 class Expected:
-    """A frame that was to be taken. at_utc: when its shutter opened or was to open; within_s: about how far off that may be (a standard deviation). ticked: whether someone
-    said that it was taken.
+    """A frame that was to be taken.
+
+    at_utc: when its shutter opened or was to open; within_s: about how far off that may be (a standard deviation).
+    ticked: whether someone said that it was taken.
+
     """
 
     key: str

@@ -1,6 +1,8 @@
-"""What frames belong together where nothing was planned: bursts, brackets, focus stacks and panoramas, by their times and settings.
+"""What frames belong together where nothing was planned: bursts, brackets, focus stacks and panoramas, by their times
+and settings.
 
-The rules are common practice: frames of one group follow each other closely; in a bracket the exposure goes round, in a burst nothing changes and they come many to a
+The rules are common practice: frames of one group follow each other closely; in a bracket the exposure goes round, in
+a burst nothing changes and they come many to a
 second, and in a stack or panorama nothing but focus or aim does, which no file tells.
 """
 
@@ -75,7 +77,10 @@ def _kinds(files: Sequence[Shown], run: list[int]) -> list[Group]:
 
 
 def _brackets(files: Sequence[Shown], run: list[int], levels: list[float]) -> list[Group]:
-    """Return a run whose exposure changes, cut where it comes round to a level that the bracket at hand has had, or goes on too late."""
+    """Return a run whose exposure changes, cut where it comes round to a level that the bracket at hand has had, or
+    goes on too late.
+
+    """
     made: list[list[int]] = [[]]
     had: list[float] = []
     for at, level in zip(run, levels, strict=True):

@@ -22,8 +22,12 @@ class CameraSettings:
 
 @dataclass(frozen=True)
 class JudgedGroup:
-    """A group of frames as it becomes a picture. stitched: each of its aims is needed; stacked: each of its focus positions is; best: of a frame taken several times one is enough.
-    beside: nothing of the picture is made of it. aims: of a panorama that is stacked, which places belong to one aim; empty where each place is an aim.
+    """A group of frames as it becomes a picture.
+
+    stitched: each of its aims is needed; stacked: each of its focus positions is; best: of a frame taken several times
+    one is enough. beside: nothing of the picture is made of it. aims: of a panorama that is stacked, which places
+    belong to one aim; empty where each place is an aim.
+
     """
 
     name: str = ""
@@ -40,8 +44,11 @@ class JudgedGroup:
 
 @dataclass(frozen=True, kw_only=True)
 class JudgedFrame:
-    """A frame to be judged. number: in the plan, 0 of a frame without one. place, exposure: within its group. planned_clipped: share that
-    the plan lets clip; None where it cannot tell. error_ev: brighter than predicted, settings and drift apart.
+    """A frame to be judged.
+
+    number: in the plan, 0 of a frame without one. place, exposure: within its group. planned_clipped: share that the
+    plan lets clip; None where it cannot tell. error_ev: brighter than predicted, settings and drift apart.
+
     """
 
     number: int

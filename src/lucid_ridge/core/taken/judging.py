@@ -1,6 +1,8 @@
-"""What is to be said of a field session once its files are read: light and settings against the plan, clipping and sharpness, what is missing.
+"""What is to be said of a field session once its files are read: light and settings against the plan, clipping and
+sharpness, what is missing.
 
-Frames are judged as the picture is made of them: each aim of a panorama by itself, each focus position, an exposure bracket as a set, of a frame taken several times the best.
+Frames are judged as the picture is made of them: each aim of a panorama by itself, each focus position, an exposure
+bracket as a set, of a frame taken several times the best.
 """
 
 from __future__ import annotations
@@ -28,11 +30,20 @@ def findings(
     missing: Sequence[int],
     circle_share: float | None = None,
 ) -> tuple[Finding, ...]:
-    """Judge the files of a session, worst finding first. groups: by number; missing: numbers of planned frames without a file. circle_share: see sharp_findings."""
+    """Judge the files of a session, worst finding first.
+
+    groups: by number; missing: numbers of planned frames without a file. circle_share: see sharp_findings.
+
+    """
     inside = [frame for frame in frames if not groups[frame.group].beside]
     found = [
-        *_missing(missing), *_light(frames), *setting_findings(frames), *_clipping(inside, groups), *_moved(inside, groups), *sharp_findings(spots, inside, groups, circle_share),
-    ]  # fmt: skip
+        *_missing(missing),
+        *_light(frames),
+        *setting_findings(frames),
+        *_clipping(inside, groups),
+        *_moved(inside, groups),
+        *sharp_findings(spots, inside, groups, circle_share),
+    ]
     rank = {FAILS: 0, TIGHT: 1, UNSAID: 2, HOLDS: 3}
     return tuple(sorted(found, key=lambda item: rank[item.severity]))
 
@@ -66,7 +77,8 @@ def error_ev(
     planned: tuple[float, float, float],
     taken: tuple[float | None, float | None, float | None],
 ) -> float | None:
-    """Return by how much a frame is brighter than predicted [EV], the mean over its places, counted back to the settings really used; None where that cannot be told.
+    """Return by how much a frame is brighter than predicted [EV], the mean over its places, counted back to the
+    settings really used; None where that cannot be told.
 
     planned, taken: f-number, shutter time [s], ISO.
     """
@@ -89,13 +101,17 @@ def _missing(missing: Sequence[int]) -> list[Finding]:
     return [
         Finding(
             FAILS,
-            f"{numbered(missing)} {'is' if one else 'are'} missing among the files: take {'it' if one else 'them'} while you still can.",
+            f"{numbered(missing)} {'is' if one else 'are'} missing among the files: take "
+            f"{'it' if one else 'them'} while you still can.",
         )
     ]
 
 
 def _light(frames: Sequence[JudgedFrame]) -> list[Finding]:
-    """Return how the light was against the prediction, the settings taken into account, and which frames had other light than the rest."""
+    """Return how the light was against the prediction, the settings taken into account, and which frames had other
+    light than the rest.
+
+    """
     errors = sorted(frame.error_ev for frame in frames if frame.error_ev is not None)
     if not errors:
         return []
@@ -107,7 +123,8 @@ def _light(frames: Sequence[JudgedFrame]) -> list[Finding]:
             found.append(
                 Finding(
                     TIGHT if abs(off) <= _LIGHT_FAILS else FAILS,
-                    f"{names_of([frame])} had {abs(off):.1f} stops {'more' if off > 0 else 'less'} light than the others.",
+                    f"{names_of([frame])} had {abs(off):.1f} stops {'more' if off > 0 else 'less'} light than "
+                    "the others.",
                 )
             )
     return found
@@ -134,7 +151,10 @@ def _clipping(frames: Sequence[JudgedFrame], groups: Mapping[int, JudgedGroup]) 
         if beyond <= _CLIPPED_TIGHT:
             continue
         planned = f" ({held.planned_clipped:.1%} planned)" if held.planned_clipped else ""
-        text = f"{held.clipped_channel or 'white'} clips in {held.clipped_share:.1%} of the picture{planned}{' even in the frame that holds most' if len(those) > 1 else ''}"
+        text = (
+            f"{held.clipped_channel or 'white'} clips in {held.clipped_share:.1%} of the "
+            f"picture{planned}{' even in the frame that holds most' if len(those) > 1 else ''}"
+        )
         found.setdefault((FAILS if beyond > _CLIPPED_FAILS else TIGHT, text), []).append(held)
     return [Finding(severity, f"{names_of(those)}: {text}.") for (severity, text), those in found.items()]
 

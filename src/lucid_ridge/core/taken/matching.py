@@ -1,6 +1,7 @@
 """Which file is which planned frame: the best alignment of two ordered lists that allows gaps and extras.
 
-Source: [1] Needleman and Wunsch 1970, alignment by dynamic programming. Costs are those of independent normal errors (half squares), each with an upper bound so that
+Source: [1] Needleman and Wunsch 1970, alignment by dynamic programming. Costs are those of independent normal errors
+(half squares), each with an upper bound so that
 one odd figure does not decide; how large they are is our own choice.
 """
 
@@ -45,7 +46,11 @@ class Match:
 
 @dataclass(frozen=True)
 class Matching:
-    """offset_s: what is added to the camera's clock, read as UTC, to get UTC. sure_offset: whether the times themselves tell it."""
+    """offset_s: what is added to the camera's clock, read as UTC, to get UTC.
+
+    sure_offset: whether the times themselves tell it.
+
+    """
 
     offset_s: float
     sure_offset: bool
@@ -55,7 +60,9 @@ class Matching:
 
 
 def match(files: Sequence[Shown], frames: Sequence[Expected], offset_s: float | None = None) -> Matching:
-    """Return which file is which frame. files in the order of the camera's clock, frames in the order in which they were to be taken.
+    """Return which file is which frame.
+
+    files in the order of the camera's clock, frames in the order in which they were to be taken.
 
     offset_s: where it is known; otherwise it is found, up to 14 h either way. Source: [1].
     """
@@ -83,7 +90,10 @@ def match(files: Sequence[Shown], frames: Sequence[Expected], offset_s: float | 
 
 
 def clock_offset_s(files: Sequence[Shown], frames: Sequence[Expected]) -> tuple[float, bool]:
-    """Return the offset of the camera's clock [s] under which most frames find a file, and whether no other does nearly as well."""
+    """Return the offset of the camera's clock [s] under which most frames find a file, and whether no other does
+    nearly as well.
+
+    """
     agree = _settings_cost(files, frames) < 2.0
     between = np.array([[_seconds_between(file, frame) for frame in frames] for file in files])
     weights = np.where(agree, 1.0, 0.0) * np.array([2.0 if frame.ticked else 1.0 for frame in frames])
@@ -100,7 +110,11 @@ def clock_offset_s(files: Sequence[Shown], frames: Sequence[Expected]) -> tuple[
 
 
 def _scores(between: Floats, weights: Floats, offsets: Floats, wide: float) -> Floats:
-    """Return how many frames find a file at each offset: of each frame only its best counts. Pairs that lie far from an offset say nothing of it."""
+    """Return how many frames find a file at each offset: of each frame only its best counts.
+
+    Pairs that lie far from an offset say nothing of it.
+
+    """
     file, frame = np.nonzero(weights)
     order = np.argsort(between[file, frame], kind="stable")
     file, frame = file[order], frame[order]
@@ -131,8 +145,11 @@ def _time_cost(files: Sequence[Shown], frames: Sequence[Expected], offset_s: flo
 def _settings_cost(files: Sequence[Shown], frames: Sequence[Expected]) -> Floats:
     cost = np.zeros((len(files), len(frames)))
     for name, by, most, share in (
-        ("shutter_s", _SHUTTER_STOPS, 10.0, 1.0), ("f_number", _APERTURE_STOPS, 8.0, 2.0), ("iso", _ISO_STOPS, 8.0, 1.0), ("focal_mm", _FOCAL_LOG, 6.0, math.log(2)),
-    ):  # fmt: skip
+        ("shutter_s", _SHUTTER_STOPS, 10.0, 1.0),
+        ("f_number", _APERTURE_STOPS, 8.0, 2.0),
+        ("iso", _ISO_STOPS, 8.0, 1.0),
+        ("focal_mm", _FOCAL_LOG, 6.0, math.log(2)),
+    ):
         said, planned = _logs(files, name), _logs(frames, name)
         with np.errstate(invalid="ignore"):
             off = np.abs(said[:, None] - planned[None, :]) * share / by

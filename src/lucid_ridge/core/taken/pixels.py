@@ -1,7 +1,8 @@
 """What the pixels say: clipped and blocked shares, the mean of the light, how blurred a part is and from what.
 
 Sources: [1] Crété-Roffet et al. 2007, "The blur effect": what is blurred already changes little when it is
-blurred again; [2] structure of motion blur: along its direction, and only there, fine detail is gone (any text on image restoration).
+blurred again; [2] structure of motion blur: along its direction, and only there, fine detail is gone (any text on
+image restoration).
 """
 
 from __future__ import annotations
@@ -51,8 +52,11 @@ class Clipping:
 
 @dataclass(frozen=True)
 class Blur:
-    """sigma_px: of the Gaussian that blurs as much; None where there is too little to see. direction_deg: of a motion, from the right counter-clockwise, 0 to 180; ratio: how many
-    times less detail is left along it than across it.
+    """sigma_px: of the Gaussian that blurs as much; None where there is too little to see.
+
+    direction_deg: of a motion, from the right counter-clockwise, 0 to 180; ratio: how many times less detail is left
+    along it than across it.
+
     """
 
     sigma_px: float | None
@@ -79,7 +83,10 @@ def brightness(linear: Floats) -> float:
 
 
 def patch_at(grey: Floats, x: float, y: float, size_px: int = PATCH_PX) -> Floats:
-    """Return the square around a place of a picture, x and y as shares of its width and height; moved inside at the edges."""
+    """Return the square around a place of a picture, x and y as shares of its width and height; moved inside at the
+    edges.
+
+    """
     high, wide = grey.shape
     half = min(size_px, high, wide) // 2
     row, column = (max(half, min(side - half, round(share * side))) for share, side in ((y, high), (x, wide)))
@@ -87,9 +94,12 @@ def patch_at(grey: Floats, x: float, y: float, size_px: int = PATCH_PX) -> Float
 
 
 def blur_of(patch: Floats, sharp_sigma_px: float = 0.9) -> Blur:
-    """Return how blurred a patch of linear grey is, and from what. sharp_sigma_px: up to which it is sharp. Source: [1], [2].
+    """Return how blurred a patch of linear grey is, and from what.
 
-    The gradient of random detail that was blurred by σ falls to σ²/(σ² + σ₁²) when blurred again by σ₁; that ratio gives σ. Noise is measured where nothing finer can be, in the
+    sharp_sigma_px: up to which it is sharp. Source: [1], [2].
+
+    The gradient of random detail that was blurred by σ falls to σ²/(σ² + σ₁²) when blurred again by σ₁; that ratio
+    gives σ. Noise is measured where nothing finer can be, in the
     corners of the spectrum, and taken off.
     """
     return blurs_of(patch[None], sharp_sigma_px)[0]
@@ -105,8 +115,11 @@ def blurs_of(patches: Floats, sharp_sigma_px: float = 0.9) -> list[Blur]:
 
 
 def frame_blur(grey: Floats, places: Floats, sharp_sigma_px: float = 0.9) -> Blur:
-    """Return the blur of a whole frame from patches at places (n, 2). Their spectra together tell a motion of the camera from things that lie in one direction; what is out of focus is
+    """Return the blur of a whole frame from patches at places (n, 2).
+
+    Their spectra together tell a motion of the camera from things that lie in one direction; what is out of focus is
     told by the sharpest of them.
+
     """
     return blur_together(np.stack([patch_at(grey, float(x), float(y)) for x, y in places]), sharp_sigma_px)
 
@@ -126,16 +139,21 @@ def blur_together(patches: Floats, sharp_sigma_px: float = 0.9) -> Blur:
     return Blur(least, BlurKind.SHARP if least <= sharp_sigma_px else BlurKind.DEFOCUS, None, together.ratio)
 
 
-# Detail along the weakest direction is this many times less than across it: something moved; or somewhat less, and the blur along it is this many times that across.
+# Detail along the weakest direction is this many times less than across it: something moved; or somewhat less, and
+# the blur along it is this many times that across.
 _MOVED, _ANISOTROPIC, _BLUR_RATIO = 3.2, 2.2, 1.15
 _SECTORS = 12
 
 
 @dataclass(frozen=True)
 class _Filters:
-    """What the spectra of patches of one shape are weighted with, point by point, over the half of them that the other half repeats. times: how often a point stands in the whole;
-    gradient: of the whole; sectors: the same within each twelfth of a half turn and its neighbours, (12, n); fine: the band in which directions are compared, each sector's mean,
-    (12, n); corners: where nothing but noise is, as often as it stands in the whole.
+    """What the spectra of patches of one shape are weighted with, point by point, over the half of them that the other
+    half repeats.
+
+    times: how often a point stands in the whole; gradient: of the whole; sectors: the same within each twelfth of a
+    half turn and its neighbours, (12, n); fine: the band in which directions are compared, each sector's mean, (12,
+    n); corners: where nothing but noise is, as often as it stands in the whole.
+
     """
 
     window: Floats
@@ -166,15 +184,24 @@ def _filters(shape: tuple[int, ...]) -> _Filters:
     means = own * frequency**2 / np.maximum(1, (own * times).sum(axis=1, keepdims=True))
     corners = np.flatnonzero(frequency > 0.62)
     return _Filters(
-        window=window, window_power=float(np.square(window).sum() * high * wide), times=times.astype(np.float64), coarse=frequency < _COARSEST, corners=np.repeat(corners, times[corners]), again=np.exp(-((2 * math.pi * frequency * _REBLUR_PX) ** 2)),
-        gradient=frequency**2, sectors=near * frequency**2, fine=(np.roll(means, 1, axis=0) + means + np.roll(means, -1, axis=0)) / 3,
-    )  # fmt: skip
+        window=window,
+        window_power=float(np.square(window).sum() * high * wide),
+        times=times.astype(np.float64),
+        coarse=frequency < _COARSEST,
+        corners=np.repeat(corners, times[corners]),
+        again=np.exp(-((2 * math.pi * frequency * _REBLUR_PX) ** 2)),
+        gradient=frequency**2,
+        sectors=near * frequency**2,
+        fine=(np.roll(means, 1, axis=0) + means + np.roll(means, -1, axis=0)) / 3,
+    )
 
 
 def _spectra(patches: Floats) -> tuple[Floats, NDArray[np.bool_]]:
-    """Return the power of each patch's detail without its noise (n, points), the edges faded out, and which of them show enough.
+    """Return the power of each patch's detail without its noise (n, points), the edges faded out, and which of them
+    show enough.
 
-    Of a picture, which is real, one half of the spectrum is the other's: its points are there once, with the power of both.
+    Of a picture, which is real, one half of the spectrum is the other's: its points are there once, with the power of
+    both.
     """
     by = _filters(patches.shape[1:])
     mean = patches.mean(axis=(1, 2))
@@ -189,7 +216,12 @@ def _spectra(patches: Floats) -> tuple[Floats, NDArray[np.bool_]]:
 
 
 def _sigmas(power: Floats, weights: Floats, again: Floats) -> Floats:
-    """Return the blur [px] that spectra (n, points) show by what a second one, again, leaves of their gradient, for weights (points) or (k, points): (n) or (n, k). Source: [1]."""
+    """Return the blur [px] that spectra (n, points) show by what a second one, again, leaves of their gradient, for
+    weights (points) or (k, points): (n) or (n, k).
+
+    Source: [1].
+
+    """
     once, twice = power @ weights.T, power @ (weights * again).T
     ratio = np.minimum(0.999, np.sqrt(twice / np.maximum(once, 1e-300)))
     return np.asarray(_REBLUR_PX * np.sqrt(ratio / (1 - ratio)))

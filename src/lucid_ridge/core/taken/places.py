@@ -7,7 +7,11 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True)
 class Place:
-    """Where in the frame something stands, as shares of its width and height. distance_m: from the viewpoint. role: near, subject, far, or empty. moves: by itself."""
+    """Where in the frame something stands, as shares of its width and height.
+
+    distance_m: from the viewpoint. role: near, subject, far, or empty. moves: by itself.
+
+    """
 
     name: str
     x: float

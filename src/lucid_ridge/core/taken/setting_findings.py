@@ -10,7 +10,8 @@ from ..units.lengths import format_distance
 from ..units.markings import format_aperture, format_shutter
 from .judged import CameraSettings, Finding, JudgedFrame, names_of
 
-# Cameras write round figures: what differs by less is the same setting [stops; of a focal length, its ratio; of a distance, which they tell coarsely, its ratio].
+# Cameras write round figures: what differs by less is the same setting [stops; of a focal length, its ratio; of a
+# distance, which they tell coarsely, its ratio].
 _SAME_STOPS, _SAME_FOCAL, _SAME_FOCUS = 0.2, 1.05, 1.5
 _FAR_STOPS, _FAR_FOCAL = 1.0, 1.1
 _SAME_EXPOSURE_STOPS = 1 / 3
@@ -29,7 +30,10 @@ def exposure_change_stops(planned: CameraSettings, taken: CameraSettings) -> flo
 
 
 def setting_findings(frames: Sequence[JudgedFrame]) -> list[Finding]:
-    """Return which frames were taken with other settings than planned, those that differ alike together; one line where all agree."""
+    """Return which frames were taken with other settings than planned, those that differ alike together; one line
+    where all agree.
+
+    """
     found: dict[tuple[Severity, str], list[JudgedFrame]] = {}
     compared = 0
     for frame in frames:
@@ -56,9 +60,11 @@ def differing(planned: CameraSettings, taken: CameraSettings) -> list[str]:
 def settings_words(settings: CameraSettings) -> str:
     """Return settings as they are read in a row; what is not known is left out."""
     parts = (
-        format_shutter(settings.shutter_s) if settings.shutter_s else "", format_aperture(settings.f_number) if settings.f_number else "",
-        f"ISO {settings.iso:g}" if settings.iso else "", f"{settings.focal_mm:g} mm" if settings.focal_mm else "",
-    )  # fmt: skip
+        format_shutter(settings.shutter_s) if settings.shutter_s else "",
+        format_aperture(settings.f_number) if settings.f_number else "",
+        f"ISO {settings.iso:g}" if settings.iso else "",
+        f"{settings.focal_mm:g} mm" if settings.focal_mm else "",
+    )
     return "  ".join(part for part in parts if part)
 
 

@@ -15,7 +15,11 @@ from .sharpness import USUAL_CIRCLE_SHARE, disc_px, limit_sigma_px
 def sharp_findings(
     spots: Sequence[Place], frames: Sequence[JudgedFrame], groups: Mapping[int, JudgedGroup], circle_share: float | None
 ) -> list[Finding]:
-    """Judge sharpness by the plan's circle of confusion. circle_share: its diameter as a share of the frame's long side; the usual one where the plan has none."""
+    """Judge sharpness by the plan's circle of confusion.
+
+    circle_share: its diameter as a share of the frame's long side; the usual one where the plan has none.
+
+    """
     circle = circle_share if circle_share else USUAL_CIRCLE_SHARE
     still = [frame for frame in frames if not frame.moved]
     aimed = [frame for frame in frames if groups[frame.group].stitched]
@@ -34,7 +38,10 @@ def sharp_findings(
 
 
 def _place(spot: Place, frames: Sequence[JudgedFrame], circle: float) -> Finding:
-    """Return whether one of the frames is sharp at a place; where none is, which comes nearest, and where that was focused."""
+    """Return whether one of the frames is sharp at a place; where none is, which comes nearest, and where that was
+    focused.
+
+    """
     told = [(frame, frame.cells.sigma_px[frame.cells.at(spot.x, spot.y)]) for frame in frames]
     told = [(frame, sigma) for frame, sigma in told if math.isfinite(sigma)]
     if not told:
@@ -72,7 +79,8 @@ def _aims(frames: Sequence[JudgedFrame], groups: Mapping[int, JudgedGroup], circ
         found.append(
             Finding(
                 UNSAID,
-                f"{names_of(unknown)}: too little detail to tell whether {'it is' if len(unknown) == 1 else 'they are'} sharp.",
+                f"{names_of(unknown)}: too little detail to tell whether "
+                f"{'it is' if len(unknown) == 1 else 'they are'} sharp.",
             )
         )
     if aims and not soft and not unknown and not any(frame.moved for frame in frames):

@@ -1,8 +1,11 @@
 """Heights of the tide as a sum of cosines: the 37 constituents of the usual tables of constants.
 
-Sources: [1] P. Schureman, Manual of Harmonic Analysis and Prediction of Tides, US Coast and Geodetic Survey Special Publication 98,
-1940: speeds (table 2) and equilibrium arguments; [2] J. Meeus, Astronomical Algorithms, 2nd ed., chapters 25 and 47: mean
-longitudes; [3] A. T. Doodson and H. D. Warburg, Admiralty Manual of Tides, 1941: nodal factors and angles (from memory; held against UTide
+Sources: [1] P. Schureman, Manual of Harmonic Analysis and Prediction of Tides, US Coast and Geodetic Survey Special
+Publication 98,
+1940: speeds (table 2) and equilibrium arguments; [2] J. Meeus, Astronomical Algorithms, 2nd ed., chapters 25 and 47:
+mean
+longitudes; [3] A. T. Doodson and H. D. Warburg, Admiralty Manual of Tides, 1941: nodal factors and angles (from
+memory; held against UTide
 in the tests).
 """
 
@@ -26,8 +29,12 @@ Floats = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class Constituent:
-    """speed in degrees an hour; argument: multiples of T, s, h, p, p1 (hour angle of the mean sun; mean longitudes of moon, sun, lunar and solar perigee)
-    and a constant [degrees]. nodal: of which constituents, how often, its nodal factor is the product. Source: [1]."""
+    """speed in degrees an hour; argument: multiples of T, s, h, p, p1 (hour angle of the mean sun; mean longitudes of
+    moon, sun, lunar and solar perigee) and a constant [degrees].
+
+    nodal: of which constituents, how often, its nodal factor is the product. Source: [1].
+
+    """
 
     speed_deg_per_h: float
     argument: tuple[int, int, int, int, int]
@@ -90,9 +97,11 @@ ALIASES: Mapping[str, str] = {
 
 @dataclass(frozen=True)
 class HarmonicConstants:
-    """A reference place: mean_m above its zero, and per constituent (amplitude [m], lag behind the equilibrium tide at Greenwich [degrees]).
+    """A reference place: mean_m above its zero, and per constituent (amplitude [m], lag behind the equilibrium tide at
+    Greenwich [degrees]).
 
-    nodal: whether the moon's node, which turns in 18.6 years, changes amplitudes and phases, as published constants ask for.
+    nodal: whether the moon's node, which turns in 18.6 years, changes amplitudes and phases, as published constants
+    ask for.
     """
 
     mean_m: float
@@ -108,7 +117,11 @@ class HarmonicConstants:
 
 
 def equilibrium_argument_deg(name: str, seconds: Any) -> Floats:
-    """Return a constituent's equilibrium argument at Greenwich [degrees, not wrapped] at unix seconds. Sources: [1], [2]."""
+    """Return a constituent's equilibrium argument at Greenwich [degrees, not wrapped] at unix seconds.
+
+    Sources: [1], [2].
+
+    """
     time = np.asarray(seconds, dtype=np.float64)
     century = _centuries(time)
     hour_angle = 360.0 * (time / 86400.0)
@@ -122,7 +135,12 @@ def equilibrium_argument_deg(name: str, seconds: Any) -> Floats:
 
 
 def nodal_correction(name: str, seconds: Any) -> tuple[Floats, Floats]:
-    """Return the nodal factor of a constituent's amplitude and the angle added to its argument [degrees] at unix seconds. Source: [3]."""
+    """Return the nodal factor of a constituent's amplitude and the angle added to its argument [degrees] at unix
+    seconds.
+
+    Source: [3].
+
+    """
     time = np.asarray(seconds, dtype=np.float64)
     factor, angle = np.ones_like(time), np.zeros_like(time)
     for basis, power in CONSTITUENTS[name].nodal:
@@ -140,7 +158,8 @@ def _node_rad(time: Floats) -> Floats:
     return np.radians(125.04452 - 1934.136261 * _centuries(time))
 
 
-# Of each basis: the factor as a sum of cosines of multiples of the node's longitude, the angle [degrees] as one of sines.
+# Of each basis: the factor as a sum of cosines of multiples of the node's longitude, the angle [degrees] as one of
+# sines.
 _NODAL: Mapping[str, tuple[tuple[float, ...], tuple[float, ...]]] = {
     "M2": ((1.0004, -0.0373, 0.0002), (-2.14,)),
     "K1": ((1.0060, 0.1150, -0.0088, 0.0006), (-8.86, 0.68, -0.07)),

@@ -1,7 +1,9 @@
 """The tide from a table of high and low waters.
 
-Between two waters the height follows half a cosine; the rule of twelfths (1, 2, 3, 3, 2, 1 twelfths of the range in each sixth of the
-time) is the old way by head. Both are common practice and neither knows the shape of an estuary: there the flood may take a third less
+Between two waters the height follows half a cosine; the rule of twelfths (1, 2, 3, 3, 2, 1 twelfths of the range in
+each sixth of the
+time) is the old way by head. Both are common practice and neither knows the shape of an estuary: there the flood may
+take a third less
 time than the ebb, and heights between the waters be off by a tenth of the range and more.
 """
 
@@ -20,7 +22,8 @@ from ..errors import InputError
 from ..spans.instants import from_unix, unix_seconds
 from ..units.quantities import in_callers_shape
 
-# From one water to the next it takes 6.2 h where there are two tides a day, 12.4 h where there is one (common practice): a longer gap lacks a water.
+# From one water to the next it takes 6.2 h where there are two tides a day, 12.4 h where there is one (common
+# practice): a longer gap lacks a water.
 _SHORTEST_S, _LONGEST_S, _LONGEST_DIURNAL_S = 2 * 3600.0, 7 * 3600.0, 16 * 3600.0
 # So many waters, nearly all of them farther apart than this, show that the place has one tide a day.
 _DIURNAL_FROM, _DIURNAL_GAP_S, _DIURNAL_SHARE = 6, 9 * 3600.0, 0.9
@@ -29,9 +32,12 @@ _TWELFTHS = np.array([0.0, 1.0, 3.0, 6.0, 9.0, 11.0, 12.0]) / 12
 
 @dataclass(frozen=True)
 class TideTable:
-    """Waters as (unix seconds, height [m] above the table's zero), in order of time, high and low in turn. told: where they come from.
+    """Waters as (unix seconds, height [m] above the table's zero), in order of time, high and low in turn.
 
-    Nothing is known before the first water, after the last, or between two that are more than seven hours apart (16 h where the table shows one tide a day).
+    told: where they come from.
+
+    Nothing is known before the first water, after the last, or between two that are more than seven hours apart (16 h
+    where the table shows one tide a day).
     """
 
     name: str
@@ -60,7 +66,8 @@ class TideTable:
             ):
                 raise InputError(
                     "waters",
-                    f"Water {index + 1} of the table goes on {'rising' if here[1] > before[1] else 'falling'}: high and low must take turns. Is one missing?",
+                    f"Water {index + 1} of the table goes on "
+                    f"{'rising' if here[1] > before[1] else 'falling'}: high and low must take turns. Is one missing?",
                 )
 
     def _follow(self, index: int) -> bool:
@@ -97,7 +104,11 @@ class TideTable:
         return bool(np.isfinite(self.height_m(np.array([*ends, *(inside - 1.0), *(inside + 1.0)]))).all())
 
     def events(self, start_utc: datetime, end_utc: datetime) -> list[tuple[datetime, float, bool]]:
-        """Return the waters from start_utc to end_utc as (time, height [m], whether high). One that no other follows or precedes closely is neither."""
+        """Return the waters from start_utc to end_utc as (time, height [m], whether high).
+
+        One that no other follows or precedes closely is neither.
+
+        """
         found = []
         for index, (seconds, height) in enumerate(self.waters):
             moment = from_unix(seconds)
@@ -119,14 +130,20 @@ class TideTable:
         return in_callers_shape(range_ * np.pi / 2 * np.sin(np.pi * part) / (length / 3600))
 
     def twelfths_height_m(self, seconds: Any) -> Any:
-        """Return the height [m] by the rule of twelfths at unix seconds, in their shape; NaN where the table says nothing."""
+        """Return the height [m] by the rule of twelfths at unix seconds, in their shape; NaN where the table says
+        nothing.
+
+        """
         before, range_, part, _ = self._between(seconds)
         return in_callers_shape(before + range_ * np.interp(part, np.arange(7) / 6, _TWELFTHS) + 0 * part)
 
     def _between(
         self, seconds: Any
     ) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
-        """Return for instants the height of the water before [m], the range to the next [m], the part of the time passed, its length [s]."""
+        """Return for instants the height of the water before [m], the range to the next [m], the part of the time
+        passed, its length [s].
+
+        """
         times, heights = self._arrays
         at = np.asarray(seconds, dtype=np.float64)
         index = np.clip(np.searchsorted(times, at, side="right") - 1, 0, len(times) - 2)

@@ -1,7 +1,10 @@
-"""The scene as a sensor records it: light through a lens that is focused somewhere, for a time, on pixels that fill up and make noise.
+"""The scene as a sensor records it: light through a lens that is focused somewhere, for a time, on pixels that fill up
+and make noise.
 
-Sources: [1] ISO 12232: a mid-grey metered at ISO S lies log2(1/0.127) stops under saturation; [2] photon noise is Poisson, its variance the number of electrons, and
-reading adds its own (EMVA 1288). The texture of surfaces is our own: band-limited noise, so that there is something to be sharp.
+Sources: [1] ISO 12232: a mid-grey metered at ISO S lies log2(1/0.127) stops under saturation; [2] photon noise is
+Poisson, its variance the number of electrons, and
+reading adds its own (EMVA 1288). The texture of surfaces is our own: band-limited noise, so that there is something to
+be sharp.
 """
 
 from __future__ import annotations
@@ -24,7 +27,10 @@ _LAYER_PX = 0.35
 
 @dataclass(frozen=True)
 class SceneRaster:
-    """The scene point by point, (high, wide). ev: at the lens, EV at ISO 100. distance_m: infinite for sky and far land. moves_px_per_s: of water and leaves, across the picture.
+    """The scene point by point, (high, wide).
+
+    ev: at the lens, EV at ISO 100. distance_m: infinite for sky and far land. moves_px_per_s: of water and leaves,
+    across the picture.
 
     tint: (high, wide, 3), each channel's share against the mean of the three.
     """
@@ -37,7 +43,10 @@ class SceneRaster:
 
 @dataclass(frozen=True)
 class Exposing:
-    """How the scene is exposed. stops_on_lens: what filters really take. blur_px_per_dioptre: diameter of the blur disc [px] for a difference of 1/m in distance.
+    """How the scene is exposed.
+
+    stops_on_lens: what filters really take. blur_px_per_dioptre: diameter of the blur disc [px] for a difference of
+    1/m in distance.
 
     shake_px, shake_deg: by how much and where to the camera moved meanwhile.
     """
@@ -77,7 +86,10 @@ def expose(scene: SceneRaster, how: Exposing, seed: int) -> Floats:
 
 
 def motion_kernel(length_px: float, direction_deg: float) -> Floats:
-    """Return the streak of a point that moves so far, its weights adding up to 1; direction from the right counter-clockwise."""
+    """Return the streak of a point that moves so far, its weights adding up to 1; direction from the right
+    counter-clockwise.
+
+    """
     half = max(1, math.ceil(length_px / 2))
     kernel = np.zeros((2 * half + 1, 2 * half + 1))
     for along in np.linspace(-length_px / 2, length_px / 2, max(2, int(4 * length_px))):

@@ -10,7 +10,10 @@ _AROUND = ((0, 1), (0, -1), (1, 0), (-1, 0), (1, 1), (1, -1), (-1, 1), (-1, -1))
 
 
 def closed(places: NDArray[np.intp], shape: tuple[int, int, int]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
-    """Return places in pictures (n, high, wide) with the holes between them closed, and which of the places given each shows."""
+    """Return places in pictures (n, high, wide) with the holes between them closed, and which of the places given each
+    shows.
+
+    """
     filled, shown = np.zeros(shape, dtype=bool), np.zeros(shape, dtype=np.intp)
     filled.ravel()[places] = True
     shown.ravel()[places] = np.arange(len(places))
@@ -32,7 +35,10 @@ def closed(places: NDArray[np.intp], shape: tuple[int, int, int]) -> tuple[NDArr
 def _places_of(
     places: NDArray[np.intp], high: int, wide: int
 ) -> tuple[NDArray[np.intp], NDArray[np.intp], NDArray[np.intp]]:
-    """Return which picture, row and column places in pictures one under another are: numpy's `unravel_index`, in half of its time."""
+    """Return which picture, row and column places in pictures one under another are: numpy's `unravel_index`, in half
+    of its time.
+
+    """
     lines, columns = np.divmod(places, wide)
     layer, rows = np.divmod(lines, high)
     return layer, rows, columns

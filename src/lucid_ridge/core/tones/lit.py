@@ -1,6 +1,7 @@
 """Finely divided things in the light of a moment, in EV at ISO 100.
 
-Sources: [1] Lambert's law; [2] H. Koschmieder, Theorie der horizontalen Sichtweite, 1924: what is black fades into the horizon by exp(-3.912 d/V);
+Sources: [1] Lambert's law; [2] H. Koschmieder, Theorie der horizontalen Sichtweite, 1924: what is black fades into the
+horizon by exp(-3.912 d/V);
 [3] A. Fresnel 1823 for water; [4] Cox and Munk 1954 for its roughness.
 """
 
@@ -58,7 +59,12 @@ def luminance_of(mesh: FineMesh, light: Daylight, reflectance: float, in_shade: 
 
 @dataclass(frozen=True)
 class Veil:
-    """The air before points: left: what share of their own light reaches the eye; added_cd_m2: what the air adds to it. Source: [2]."""
+    """The air before points: left: what share of their own light reaches the eye; added_cd_m2: what the air adds to
+    it.
+
+    Source: [2].
+
+    """
 
     left: Floats
     added_cd_m2: Floats
@@ -85,8 +91,11 @@ def ev_of(luminance: Floats) -> Floats:
 
 @dataclass(frozen=True)
 class StillWater:
-    """Water that mirrors. level_m: where it stands; own_reflectance: what comes back from within; upright_share: of light that swings upright, what a
-    polariser on the lens lets through as it is turned (1: set against the glare of level water).
+    """Water that mirrors.
+
+    level_m: where it stands; own_reflectance: what comes back from within; upright_share: of light that swings
+    upright, what a polariser on the lens lets through as it is turned (1: set against the glare of level water).
+
     """
 
     level_m: float
@@ -96,7 +105,10 @@ class StillWater:
     def mirrors(
         self, luminance: Floats, shares: tuple[Floats, Floats], eye: Floats, light: Daylight
     ) -> tuple[Floats, Floats]:
-        """Return what is shown of points' luminances where they stand mirrored, the water's own light added, and what a polariser changes it by [stops]. Source: [3].
+        """Return what is shown of points' luminances where they stand mirrored, the water's own light added, and what
+        a polariser changes it by [stops].
+
+        Source: [3].
 
         shares: as shares_of gives them. Where the eye is under the water nothing is mirrored: its own light is left.
         """
@@ -109,11 +121,18 @@ class StillWater:
         return shown, self._polarised(level, upright)
 
     def polariser_stops(self, points: Floats, eye: Floats) -> Floats:
-        """Return what a polariser changes the mirror by beyond its own cost [stops], seen where it mirrors points. Source: [3]."""
+        """Return what a polariser changes the mirror by beyond its own cost [stops], seen where it mirrors points.
+
+        Source: [3].
+
+        """
         return self._polarised(*self.shares_of(points, eye))
 
     def mirrors_sky(self, upwards: Floats, light: Daylight, axis: Floats) -> tuple[Floats, Floats]:
-        """Return what is shown of the sky by the directions mirrored (…, 3), and what a polariser changes it by [stops]."""
+        """Return what is shown of the sky by the directions mirrored (…, 3), and what a polariser changes it by
+        [stops].
+
+        """
         level, upright = mirrored_by_cosine(np.clip(upwards[..., 2], 0.0, 1.0))
         luminance = (level + upright) / 2 * light.sky_cd_m2(upwards) + self._own(light)
         return np.asarray(luminance), self._polarised(level, upright) + MIRRORED_SHARE * sky_polariser_stops(
@@ -124,7 +143,10 @@ class StillWater:
         return self.own_reflectance * light.level_lux / math.pi
 
     def shares_of(self, points: Floats, eye: Floats) -> tuple[Floats, Floats]:
-        """Return what is mirrored of both ways in which light swings, by the angle at which the eye sees the mirrored points."""
+        """Return what is mirrored of both ways in which light swings, by the angle at which the eye sees the mirrored
+        points.
+
+        """
         drop = eye[2] - self.level_m + np.abs(points[..., 2] - self.level_m)
         run = np.hypot(points[..., 0] - eye[0], points[..., 1] - eye[1])
         level, upright = mirrored_by_cosine(np.clip(drop / np.maximum(np.hypot(run, drop), 1e-12), 0.0, 1.0))
@@ -136,7 +158,9 @@ class StillWater:
 
 
 def sky_polariser_stops(directions: Floats, light: Daylight, axis: Floats) -> Floats:
-    """Return what a polariser changes the sky by beyond its own cost [stops]. axis: the filter's, a unit vector across the view.
+    """Return what a polariser changes the sky by beyond its own cost [stops].
+
+    axis: the filter's, a unit vector across the view.
 
     Light swings across the plane of sun and view; cloud is not polarised. Source: exposure/polariser.py.
     """
@@ -152,9 +176,11 @@ def sky_polariser_stops(directions: Floats, light: Daylight, axis: Floats) -> Fl
 def moving_water(
     points: Floats, eye: Floats, light: Daylight, own_reflectance: float, wind_mps: float, foam: float, calm: float
 ) -> Floats:
-    """Return the luminance of rippled water: the sky mirrored by facets of every slope that its roughness has, its own light and its foam.
+    """Return the luminance of rippled water: the sky mirrored by facets of every slope that its roughness has, its own
+    light and its foam.
 
-    wind_mps: that would roughen the sea as much. foam: share of it that is white. calm: how much of the ripples a long exposure leaves, 0 to 1.
+    wind_mps: that would roughen the sea as much. foam: share of it that is white. calm: how much of the ripples a long
+    exposure leaves, 0 to 1.
     Source: [3], [4].
     """
     view = eye - points

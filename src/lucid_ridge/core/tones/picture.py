@@ -1,6 +1,7 @@
 """The scene as a small picture in EV: what the counts, the histogram and the miniatures are made from.
 
-Sky and ground are followed along the ray of every point; of things the triangles of their fine meshes are set into the picture (triangles.py), and
+Sky and ground are followed along the ray of every point; of things the triangles of their fine meshes are set into the
+picture (triangles.py), and
 holes between them closed (holes.py).
 """
 
@@ -25,16 +26,21 @@ Marks = NDArray[np.int32]
 SKY, LAND, GROUND = -1, -2, -3
 # What stands so little over the water stands in it [m].
 _IN_WATER_M = 0.01
-# Rows and columns of a mesh stand at most so far apart [points of the picture] where some are left out, and so many are left at least.
+# Rows and columns of a mesh stand at most so far apart [points of the picture] where some are left out, and so many
+# are left at least.
 _POINTS_APART, _FEWEST = 1.0, 6
 
 
 @dataclass(frozen=True)
 class Layer:
-    """Something to be set into the picture. mark: whose it is, an element's index or one of the constants. triangles: (m, 3).
+    """Something to be set into the picture.
 
-    values: of every point, shape (n, k), for as many pictures. mirrored_at_m: the level of the water that shows it upside down.
-    closed: but for its foot who stands outside sees none of its triangles from within; they run counter-clockwise from outside.
+    mark: whose it is, an element's index or one of the constants. triangles: (m, 3).
+
+    values: of every point, shape (n, k), for as many pictures. mirrored_at_m: the level of the water that shows it
+    upside down.
+    closed: but for its foot who stands outside sees none of its triangles from within; they run counter-clockwise from
+    outside.
     """
 
     points: Floats
@@ -47,7 +53,11 @@ class Layer:
 
 @lru_cache(maxsize=4)
 def rays(camera: Camera, wide: int, high: int) -> Floats:
-    """Return unit vectors (high, wide, 3) through the middles of a picture's points. They are shared: nobody writes into them."""
+    """Return unit vectors (high, wide, 3) through the middles of a picture's points.
+
+    They are shared: nobody writes into them.
+
+    """
     axes = camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg)
     width, height = (side / camera.focal_mm for side in camera.frame_mm)
     return np.asarray(_rays_ahead(width, height, wide, high) @ axes)
@@ -66,7 +76,8 @@ def _rays_ahead(width: float, height: float, wide: int, high: int) -> Floats:
 class Seen:
     """Where layers stand in a picture, each alone: all points of the first layer, then of the next.
 
-    places: which of the picture's points each takes (row times width, and column); bounds: where a layer's points begin, and where the last's end.
+    places: which of the picture's points each takes (row times width, and column); bounds: where a layer's points
+    begin, and where the last's end.
     """
 
     places: NDArray[np.intp]
@@ -93,7 +104,10 @@ class Seen:
 def enough_triangles(
     camera: Camera, points: Floats, triangles: NDArray[np.int32], grid: Grid | None, wide: int, high: int
 ) -> NDArray[np.int32]:
-    """Return as many of a mesh's triangles as a picture shows: of rows and columns of a grid that stand closer than its points not every one."""
+    """Return as many of a mesh's triangles as a picture shows: of rows and columns of a grid that stand closer than
+    its points not every one.
+
+    """
     if grid is None:
         return triangles
     rows, columns, _ = grid
@@ -139,7 +153,10 @@ class _Form:
         return hash(self._key())
 
     def turn(self) -> int:
-        """Return which way round triangles that face the eye run in the picture; 0: those that do not are seen as well."""
+        """Return which way round triangles that face the eye run in the picture; 0: those that do not are seen as
+        well.
+
+        """
         if not self.closed:
             return 0
         if self.mirrored_at_m is None:
@@ -155,9 +172,12 @@ class _Form:
 
 @dataclass(frozen=True)
 class _Joined:
-    """Forms one after another. points: (n, 3); corners: of their triangles, (3, m), by their place in points; of: whose form each triangle is.
+    """Forms one after another.
 
-    turns: of each form, which way round its triangles run in the picture where they face the eye: 1, -1 in a mirror; 0: either way.
+    points: (n, 3); corners: of their triangles, (3, m), by their place in points; of: whose form each triangle is.
+
+    turns: of each form, which way round its triangles run in the picture where they face the eye: 1, -1 in a mirror;
+    0: either way.
     low, high: around each form, (n, 3).
     """
 
@@ -169,7 +189,10 @@ class _Joined:
     high: Floats
 
     def turns_before(self, camera: Camera) -> NDArray[np.intp]:
-        """Return turns as a camera sees them: who stands in a thing sees it from within, and so does who stands lower, since things have no floor."""
+        """Return turns as a camera sees them: who stands in a thing sees it from within, and so does who stands lower,
+        since things have no floor.
+
+        """
         eye = np.array([camera.east_m, camera.north_m, camera.height_m])
         within = ((self.low <= eye) & (eye <= self.high)).all(axis=1)
         return np.where(within | ((self.turns > 0) & (eye[2] < self.low[:, 2])), 0, self.turns)
@@ -195,7 +218,10 @@ def _joined(forms: tuple[_Form, ...]) -> _Joined:
 # Another light falls on the same points of the picture.
 @lru_cache(maxsize=16)
 def _seen(camera: Camera, forms: tuple[_Form, ...], wide: int, high: int) -> Seen:
-    """Return where forms stand in the picture, each alone: all are worked out at once, in as many pictures, one under another."""
+    """Return where forms stand in the picture, each alone: all are worked out at once, in as many pictures, one under
+    another.
+
+    """
     joined, shape = _joined(forms), (len(forms), high, wide)
     hits = hits_of(
         joined.corners,
@@ -210,7 +236,10 @@ def _seen(camera: Camera, forms: tuple[_Form, ...], wide: int, high: int) -> See
 
 
 def _projected(matrix: Floats, points: Floats, wide: int, high: int) -> tuple[Floats, Floats, Floats]:
-    """Return where points (n, 3) stand in the picture [its points], and how far along the axis [m]; what is not before the camera stands anywhere."""
+    """Return where points (n, 3) stand in the picture [its points], and how far along the axis [m]; what is not before
+    the camera stands anywhere.
+
+    """
     u, v, depth = matrix[:, :3] @ points.T + matrix[:, 3:]
     scale = np.where(depth > NEAREST_M, depth, 1.0)
     return u / scale * wide, v / scale * high, depth

@@ -1,6 +1,7 @@
 """What a sensor makes of light: clipped, held or lost in noise, and how light it looks.
 
-Sources: [1] ISO 12232: mid-grey lies log2(1/0.127) under saturation; [2] IEC 61966-2-1 (sRGB) for how a screen shows it. Between the two stands a soft
+Sources: [1] ISO 12232: mid-grey lies log2(1/0.127) under saturation; [2] IEC 61966-2-1 (sRGB) for how a screen shows
+it. Between the two stands a soft
 shoulder, 1 - (1 - v)^1.46, which shows mid-grey as 18 % and saturation as white: our own choice.
 """
 
@@ -19,7 +20,11 @@ _SHOULDER = math.log(1 - 0.18) / math.log(1 - MID_GREY_OF_SATURATION)
 
 
 def screen_tone(stops_below: Any) -> Floats:
-    """Return how light a screen shows what lies so many stops under saturation, 0 (black) to 1 (white). Broadcasts. Source: [1], [2]."""
+    """Return how light a screen shows what lies so many stops under saturation, 0 (black) to 1 (white).
+
+    Broadcasts. Source: [1], [2].
+
+    """
     share = np.clip(np.exp2(-np.asarray(stops_below, dtype=np.float64)), 0.0, 1.0)
     return srgb_from_linear(1 - (1 - share) ** _SHOULDER)
 

@@ -1,4 +1,7 @@
-"""Triangles set into small pictures: sampled as finely as they are long and broad there, large ones filled row by row, far before near."""
+"""Triangles set into small pictures: sampled as finely as they are long and broad there, large ones filled row by row,
+far before near.
+
+"""
 
 from __future__ import annotations
 
@@ -20,9 +23,11 @@ _GOLDEN = (3 - math.sqrt(5)) / 2
 
 @dataclass(frozen=True)
 class Hits:
-    """Which triangle stands where in pictures one under another, and which of its points. corners: of all triangles, by their place in all forms' points;
-    xs, ys: where those are in the picture. All (3, m). found: the places taken in all pictures, one after another; codes: of each, a triangle and one of
-    its points.
+    """Which triangle stands where in pictures one under another, and which of its points.
+
+    corners: of all triangles, by their place in all forms' points; xs, ys: where those are in the picture. All (3, m).
+    found: the places taken in all pictures, one after another; codes: of each, a triangle and one of its points.
+
     """
 
     corners: NDArray[np.intp]
@@ -53,7 +58,8 @@ def hits_of(
 ) -> Hits:
     """Return which triangle stands where in pictures (n, high, wide), each form in one of its own.
 
-    corners: (3, m), by their place among all points; of: whose form each triangle is; turns: of each form, which way round triangles that face the eye
+    corners: (3, m), by their place among all points; of: whose form each triangle is; turns: of each form, which way
+    round triangles that face the eye
     run (1, -1; 0: either way is seen); at: where all points are in the picture, and how far along the axis [m].
     """
     x, y, depth = at
@@ -76,8 +82,12 @@ def hits_of(
 def _longest_side_first(
     these: NDArray[np.intp], corners: NDArray[np.intp], xs: Floats, ys: Floats, reach: Floats
 ) -> tuple[Floats, Floats]:
-    """Turn some of the triangles (3, m) so that their first two corners are farthest apart in the picture; return how long that side is of each and how
-    broad it is across it. The others are as long as they reach, and broad enough for anything."""
+    """Turn some of the triangles (3, m) so that their first two corners are farthest apart in the picture; return how
+    long that side is of each and how broad it is across it.
+
+    The others are as long as they reach, and broad enough for anything.
+
+    """
     x, y = xs.take(these, axis=1), ys.take(these, axis=1)
     sides = np.array(
         [np.square(x[one] - x[other]) + np.square(y[one] - y[other]) for one, other in ((0, 1), (1, 2), (2, 0))]
@@ -94,16 +104,21 @@ def _longest_side_first(
 
 
 def _doubled_area(x: Floats, y: Floats) -> Floats:
-    """Return twice the area of triangles (3, m) in the picture, positive where they run counter-clockwise in it (its rows run downwards)."""
+    """Return twice the area of triangles (3, m) in the picture, positive where they run counter-clockwise in it (its
+    rows run downwards).
+
+    """
     return np.asarray((x[2] - x[0]) * (y[1] - y[0]) - (x[1] - x[0]) * (y[2] - y[0]))
 
 
 def _nearest(
     of: NDArray[np.intp], xs: Floats, ys: Floats, length: Floats, breadth: Floats, shape: tuple[int, int, int]
 ) -> Codes:
-    """Return the nearest triangle for each point of the pictures (n, high, wide), and which of its points is there; -1: none.
+    """Return the nearest triangle for each point of the pictures (n, high, wide), and which of its points is there;
+    -1: none.
 
-    Triangles come from far to near, so that of those set to one place the last one stays; what is hidden is not worked out.
+    Triangles come from far to near, so that of those set to one place the last one stays; what is hidden is not worked
+    out.
     """
     forms, high, wide = shape
     # A triangle that is not wholly beyond one edge goes no farther beyond it than it reaches.
@@ -141,8 +156,8 @@ def _far_to_near(
     wide: int,
     high: int,
 ) -> NDArray[np.intp]:
-    """Return the triangles that count in order, form by form, each from far to near: of those facing the eye, but where they are more than the picture
-    shows not all.
+    """Return the triangles that count in order, form by form, each from far to near: of those facing the eye, but
+    where they are more than the picture shows not all.
 
     boxes: around them, left, right, top and foot.
     """
@@ -200,7 +215,10 @@ def _filled(
 
 
 def _ranges(first: NDArray[np.intp], last: NDArray[np.intp]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
-    """Return all whole numbers of ranges (the last excluded), one after another: which range each is of, and the number."""
+    """Return all whole numbers of ranges (the last excluded), one after another: which range each is of, and the
+    number.
+
+    """
     lengths = np.maximum(0, last - first)
     of = np.repeat(np.arange(len(first)), lengths)
     return of, np.arange(len(of)) - np.repeat(np.cumsum(lengths) - lengths, lengths) + first[of]
@@ -242,7 +260,10 @@ class _Sampling:
 
 
 def _shares(along: int, across: int) -> Floats:
-    """Return barycentric shares of points spread over a triangle, so many steps along its longest side and across it, (n, 3)."""
+    """Return barycentric shares of points spread over a triangle, so many steps along its longest side and across it,
+    (n, 3).
+
+    """
     a, b = (
         item.ravel()
         for item in np.meshgrid(*((np.arange(steps) + 1 / 3) / steps for steps in (along, across)), indexing="ij")
@@ -251,8 +272,10 @@ def _shares(along: int, across: int) -> Floats:
     return np.stack((1 - a[keep] - b[keep], a[keep], b[keep]), axis=1)
 
 
-# How many steps a length in the picture is divided into, up to which length; a breadth likewise, and broader ones as finely as they are long. However a
-# triangle is turned, steps of 0.7 to either side leave hardly a point of the picture out: along and across they come to less than its diagonal.
+# How many steps a length in the picture is divided into, up to which length; a breadth likewise, and broader ones as
+# finely as they are long. However a
+# triangle is turned, steps of 0.7 to either side leave hardly a point of the picture out: along and across they come
+# to less than its diagonal.
 _LENGTHS, _ALONG = np.array([1.0, 1.4, 2.1, 2.8, 6.5, 17.0]), (1, 2, 3, 4, 9, 28)
 _BREADTHS, _ACROSS = np.array([0.7, 2.1, 4.9]), (1, 4, 8)
 # The first of them are sampled alike along and across.

@@ -11,7 +11,11 @@ _POINTS |= {"NORTH": 0.0, "EAST": 90.0, "SOUTH": 180.0, "WEST": 270.0}
 
 
 def parse_bearing_deg(text: str) -> float:
-    """Return the bearing [degrees from north, clockwise] meant by text: "45", "45°", "NE", "north". Raises InputError otherwise."""
+    """Return the bearing [degrees from north, clockwise] meant by text: "45", "45°", "NE", "north".
+
+    Raises InputError otherwise.
+
+    """
     point = text.strip().upper().replace("-", "") if isinstance(text, str) else ""
     if point in _POINTS:
         return _POINTS[point]

@@ -22,9 +22,11 @@ _EXAMPLES = "31 Jan 2026, Jan 31, 2026 or 2026-01-31"
 
 
 def parse_day(text: str) -> date:
-    """Return the date meant by text: "2026-11-24", "2026/11/24", "24 Nov 2026", "Tue 24 November 2026", "Nov 24, 2026", "24.11.2026", "24/11/2026".
+    """Return the date meant by text: "2026-11-24", "2026/11/24", "24 Nov 2026", "Tue 24 November 2026", "Nov 24,
+    2026", "24.11.2026", "24/11/2026".
 
-    Two figures with a slash that could both be months are refused: they are read in two ways. Raises InputError with what is allowed.
+    Two figures with a slash that could both be months are refused: they are read in two ways. Raises InputError with
+    what is allowed.
     """
     cleaned = re.sub(r"\s+", " ", text.strip()) if isinstance(text, str) else ""
     cleaned = _WEEKDAY.sub("", cleaned, count=1).lower()
@@ -49,7 +51,11 @@ def parse_day(text: str) -> date:
 
 
 def parse_day_of_year(text: str, year: int) -> date:
-    """Return the date meant by a day and a month without a year: "9 Dec", "Tue 9 December", "Dec 9". Raises InputError with what is allowed."""
+    """Return the date meant by a day and a month without a year: "9 Dec", "Tue 9 December", "Dec 9".
+
+    Raises InputError with what is allowed.
+
+    """
     cleaned = _WEEKDAY.sub("", re.sub(r"\s+", " ", text.strip()), count=1).lower()
     match = _NO_YEAR.fullmatch(cleaned)
     if match is None:

@@ -7,14 +7,42 @@ import re
 from ..errors import InputError
 from .numbers import cleaned_number, parse_measure, shown
 
-_SECONDS = {"s": 1.0, "sec": 1.0, "second": 1.0, "seconds": 1.0, '"': 1.0, "min": 60.0, "minute": 60.0, "minutes": 60.0, "'": 60.0, "h": 3600.0, "hr": 3600.0, "hour": 3600.0, "hours": 3600.0}  # fmt: skip
+_SECONDS = {
+    "s": 1.0,
+    "sec": 1.0,
+    "second": 1.0,
+    "seconds": 1.0,
+    '"': 1.0,
+    "min": 60.0,
+    "minute": 60.0,
+    "minutes": 60.0,
+    "'": 60.0,
+    "h": 3600.0,
+    "hr": 3600.0,
+    "hour": 3600.0,
+    "hours": 3600.0,
+}
 _PARTS = re.compile(r"(\d+(?:\.\d+)?)\s*(h|hr|hours?)\s*(\d+(?:\.\d+)?)\s*(?:min|minutes?|m)?", re.ASCII)
 _COLON = re.compile(r"(\d+):([0-5]\d)", re.ASCII)
-_SPEEDS = {"m/s": 1.0, "mps": 1.0, "km/h": 1 / 3.6, "kmh": 1 / 3.6, "cm/s": 0.01, "mm/s": 0.001, "mph": 0.44704, "kn": 1852 / 3600, "knots": 1852 / 3600}  # fmt: skip
+_SPEEDS = {
+    "m/s": 1.0,
+    "mps": 1.0,
+    "km/h": 1 / 3.6,
+    "kmh": 1 / 3.6,
+    "cm/s": 0.01,
+    "mm/s": 0.001,
+    "mph": 0.44704,
+    "kn": 1852 / 3600,
+    "knots": 1852 / 3600,
+}
 
 
 def parse_minutes(text: str) -> float:
-    """Return the span [min] meant by text: "35", "35 min", "1 h 05 min", "1:05", "90 s". Raises InputError otherwise."""
+    """Return the span [min] meant by text: "35", "35 min", "1 h 05 min", "1:05", "90 s".
+
+    Raises InputError otherwise.
+
+    """
     cleaned = _primes(text)
     if match := _PARTS.fullmatch(cleaned):
         return float(match[1]) * 60 + float(match[3])

@@ -11,11 +11,26 @@ from .numbers import cleaned_number, parse_measure
 from .spelling import Lengths, spelling
 
 _METRES_PER_UNIT = {
-    "m": 1.0, "metre": 1.0, "metres": 1.0, "cm": 0.01, "mm": 0.001, "km": 1000.0,
+    "m": 1.0,
+    "metre": 1.0,
+    "metres": 1.0,
+    "cm": 0.01,
+    "mm": 0.001,
+    "km": 1000.0,
     # International foot and inch, exact by definition (1959 agreement).
-    "ft": 0.3048, "foot": 0.3048, "feet": 0.3048, "'": 0.3048, "in": 0.0254, "inch": 0.0254, "inches": 0.0254, '"': 0.0254, "yd": 0.9144,
-    "mi": 1609.344, "mile": 1609.344, "miles": 1609.344,
-}  # fmt: skip
+    "ft": 0.3048,
+    "foot": 0.3048,
+    "feet": 0.3048,
+    "'": 0.3048,
+    "in": 0.0254,
+    "inch": 0.0254,
+    "inches": 0.0254,
+    '"': 0.0254,
+    "yd": 0.9144,
+    "mi": 1609.344,
+    "mile": 1609.344,
+    "miles": 1609.344,
+}
 _SINGLE = re.compile(r"(\d+(?:\.\d*)?|\.\d+)\s*([a-z]+|'|\")?")
 _FEET_INCHES = re.compile(r"(\d+)\s*(?:ft|')\s*(\d+(?:\.\d*)?)\s*(?:in|\")?")
 _INFINITY_WORDS = {"∞", "inf", "infinity", "infinite"}
@@ -45,7 +60,8 @@ _LENGTHS_MM = {unit: factor * 1000 for unit, factor in _LENGTHS_M.items()}
 
 
 def parse_length_m(text: str) -> float:
-    """Return the length [m] meant by text, zero and less allowed: "0", "-3 m", "45 cm", "6 ft", "6'2\\""; a bare number is metres.
+    """Return the length [m] meant by text, zero and less allowed: "0", "-3 m", "45 cm", "6 ft", "6'2\\""; a bare
+    number is metres.
 
     Raises InputError with what is allowed.
     """
@@ -53,7 +69,11 @@ def parse_length_m(text: str) -> float:
 
 
 def parse_length_mm(text: str) -> float:
-    """Return the length [mm] meant by text: "8", "8 mm", "3.8 cm", "0.38 m"; a bare number is millimetres. Raises InputError otherwise."""
+    """Return the length [mm] meant by text: "8", "8 mm", "3.8 cm", "0.38 m"; a bare number is millimetres.
+
+    Raises InputError otherwise.
+
+    """
     return _length(text, _LENGTHS_MM, "mm", 1000.0, "8 mm, 3.8 cm or 0.38 m")
 
 
@@ -67,7 +87,8 @@ def _length(text: str, units: dict[str, float], bare: str, per_metre: float, exa
 def format_distance(distance_m: float) -> str:
     """Return a distance [m] at the precision one can set it to: "4.2 mm", "0.38 m", "12.5 m", "1.2 km", "∞".
 
-    In feet, if that is the spelling in force: "4.2 mm", "15″", "7′ 10.5″", "41 ft", "0.7 mi". What is small stays in millimetres.
+    In feet, if that is the spelling in force: "4.2 mm", "15″", "7′ 10.5″", "41 ft", "0.7 mi". What is small stays in
+    millimetres.
     """
     if math.isinf(distance_m):
         return "∞"
@@ -96,7 +117,8 @@ def format_span(near_m: float, far_m: float) -> str:
 
 
 def format_distances_apart(distances_m: Sequence[float]) -> list[str]:
-    """Return distances [m] with as many digits as tell them apart: of several that would read alike, all are given in more digits.
+    """Return distances [m] with as many digits as tell them apart: of several that would read alike, all are given in
+    more digits.
 
     To a hundredth of a millimetre at most; what is equal to that reads alike.
     """

@@ -24,7 +24,8 @@ _SHUTTER_NAMES = (
 ).split()
 _FIRST_SHUTTER_THIRD = -42
 _APERTURE_NAMES = (
-    "0.7 0.8 0.9 1 1.1 1.2 1.4 1.6 1.8 2 2.2 2.5 2.8 3.2 3.5 4 4.5 5 5.6 6.3 7.1 8 9 10 11 13 14 16 18 20 22 25 29 32 36 40 45 51 57 64"
+    "0.7 0.8 0.9 1 1.1 1.2 1.4 1.6 1.8 2 2.2 2.5 2.8 3.2 3.5 4 4.5 5 5.6 6.3 7.1 8 9 10 11 13 14 16 18 20 22 "
+    "25 29 32 36 40 45 51 57 64"
 ).split()
 _FIRST_APERTURE_THIRD = -3
 _ISO_MARKINGS = (
@@ -57,7 +58,19 @@ APERTURE_MARKINGS: tuple[Marking, ...] = tuple(
 )
 ISO_MARKINGS: tuple[Marking, ...] = tuple(Marking(float(iso), str(iso)) for iso in _ISO_MARKINGS)
 # Half stops whose figures no third-stop time has; the others are written out.
-_HALF_NAMES = {-12.5: "1/6000", -11.5: "1/3000", -10.5: "1/1500", -9.5: "1/750", -8.5: "1/350", -7.5: "1/180", -6.5: "1/90", -5.5: "1/45", -0.5: "0.7", 0.5: "1.5", 1.5: "3"}  # fmt: skip
+_HALF_NAMES = {
+    -12.5: "1/6000",
+    -11.5: "1/3000",
+    -10.5: "1/1500",
+    -9.5: "1/750",
+    -8.5: "1/350",
+    -7.5: "1/180",
+    -6.5: "1/90",
+    -5.5: "1/45",
+    -0.5: "0.7",
+    0.5: "1.5",
+    1.5: "3",
+}
 
 _EXACT_SHUTTER = dict(zip(_SHUTTER_NAMES, (m.value for m in SHUTTER_MARKINGS), strict=True)) | {
     "1/2": 0.5,
@@ -110,7 +123,11 @@ def nearest_third_shutter_s(shutter_s: float) -> float:
 
 
 def nearest_third_f_number(f_number: float) -> float:
-    """Return the exact third-stop f-number nearest in stops to f_number. Raises InputError unless positive and finite."""
+    """Return the exact third-stop f-number nearest in stops to f_number.
+
+    Raises InputError unless positive and finite.
+
+    """
     _check("f_number", f_number)
     return float(2.0 ** (round(6 * math.log2(f_number)) / 6))
 
@@ -122,7 +139,11 @@ def nearest_marked_iso(iso: float) -> float:
 
 
 def spoken_shutter(shutter_s: float) -> str:
-    """Return a shutter time [s] as a sentence says it: its marking below a minute, "2 min 08 s" from there on. Raises as format_shutter."""
+    """Return a shutter time [s] as a sentence says it: its marking below a minute, "2 min 08 s" from there on.
+
+    Raises as format_shutter.
+
+    """
     return format_shutter(shutter_s) if shutter_s < 59.5 else format_duration(shutter_s)
 
 
@@ -160,10 +181,13 @@ def _unlike_a_marking(value: float, decimals: int, before: str = "") -> str:
 
 
 def parse_shutter(text: str) -> float:
-    """Return the exact shutter time [s] meant by text: "1/60", "0.6 s", "30 s", "2'30\\"", "2:30", "2 min", "1 h 5 min".
+    """Return the exact shutter time [s] meant by text: "1/60", "0.6 s", "30 s", "2'30\\"", "2:30", "2 min", "1 h 5
+    min".
 
-    A text that is a marking gives the exact value behind it ("1/60" is 1/64 s, "30 s" is 32 s); any other time is taken
-    as written. A bare whole number of 2 and more is refused: 60 is 1/60 on a camera and 60 s on a timer. Raises InputError with
+    A text that is a marking gives the exact value behind it ("1/60" is 1/64 s, "30 s" is 32 s); any other time is
+    taken
+    as written. A bare whole number of 2 and more is refused: 60 is 1/60 on a camera and 60 s on a timer. Raises
+    InputError with
     what is allowed.
     """
     cleaned = _cleaned(text, "shutter_s")
@@ -218,7 +242,8 @@ def parse_aperture(text: str) -> float:
 
 
 def parse_aperture_pair(text: str) -> tuple[float, float]:
-    """Return the widest f-numbers of a zoom at its short and long end, as lenses are labelled: "f/3.5-5.6"; one figure stands for both.
+    """Return the widest f-numbers of a zoom at its short and long end, as lenses are labelled: "f/3.5-5.6"; one figure
+    stands for both.
 
     Raises InputError with what is allowed.
     """

@@ -13,7 +13,11 @@ _GROUPED = re.compile(r"[-+]?[1-9]\d{0,2}(?:,\d{3})+(?!\d)", re.ASCII)
 
 
 def parse_number(text: str) -> float:
-    """Return the number meant by text: "12.5", "12,5", "−3". Raises InputError for anything else, and for 1,000, which can be read in two ways."""
+    """Return the number meant by text: "12.5", "12,5", "−3".
+
+    Raises InputError for anything else, and for 1,000, which can be read in two ways.
+
+    """
     cleaned = cleaned_number(text)
     if not re.fullmatch(NUMBER, cleaned, re.ASCII):
         raise InputError("number", f"“{shown(text)}” is not a number.")
@@ -23,7 +27,8 @@ def parse_number(text: str) -> float:
 def parse_measure(text: str, units: Mapping[str, float], bare: str, what: str, examples: str) -> float:
     """Return the quantity meant by a number with one of the units, in terms of the unit whose factor is 1.
 
-    units: factor of each spelling. bare: the unit of a number without one. what, examples: for the error, "a speed", "1.5 m/s or 5 km/h".
+    units: factor of each spelling. bare: the unit of a number without one. what, examples: for the error, "a speed",
+    "1.5 m/s or 5 km/h".
     Raises InputError with what is allowed.
     """
     cleaned = cleaned_number(text).lower()

@@ -19,7 +19,8 @@ def positive(name: str, value: Any, *, allow_infinite: bool = False) -> NDArray[
     allow_infinite: whether +infinity may stand (a distance can be infinite, a focal length cannot).
     Raises InputError naming the argument. NaN is never allowed.
     """
-    # A plan checks hundreds of numbers and short arrays; the general way, which finds the words, costs several times as much for each.
+    # A plan checks hundreds of numbers and short arrays; the general way, which finds the words, costs several
+    # times as much for each.
     if isinstance(value, float) and 0.0 < value < math.inf:
         return np.array(value, dtype=np.float64)
     array = as_floats(name, value)

@@ -1,6 +1,7 @@
 """How figures are written for whoever reads them: lengths, clock times, dates, and how fine the dials are.
 
-Values are kept and computed as ever. The spelling in force belongs to the work at hand (a request, a piece of long work), as the
+Values are kept and computed as ever. The spelling in force belongs to the work at hand (a request, a piece of long
+work), as the
 standard library's decimal context does, so that every sentence of one answer is written alike.
 """
 

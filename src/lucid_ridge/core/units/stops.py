@@ -16,7 +16,8 @@ _EXAMPLES = "10, 10 stops, ND1000, ND 3.0 or 1000×"
 def parse_filter_stops(text: str) -> float:
     """Return the stops a filter costs from its label: "10", "10 stops", "ND1000" and "1000×" (9.97), "ND 3.0" (9.97).
 
-    A whole number of 2 and more behind ND is a factor, one with a decimal point a density (common practice). Raises InputError otherwise.
+    A whole number of 2 and more behind ND is a factor, one with a decimal point a density (common practice). Raises
+    InputError otherwise.
     """
     cleaned = cleaned_number(text).lower()
     if match := _LABEL.fullmatch(cleaned):

@@ -7,7 +7,8 @@ from datetime import datetime
 
 from .forecast import Forecast
 
-# Half the spread of a share, for a forecast of now, and what a day of lead time adds under the root: a model of our own.
+# Half the spread of a share, for a forecast of now, and what a day of lead time adds under the root: a model of our
+# own.
 SPREAD, SPREAD_PER_ROOT_DAY, WIDEST = 0.06, 0.09, 0.45
 
 
@@ -17,7 +18,10 @@ def spread_share(lead_h: float) -> float:
 
 
 def cloud_share(forecast: Forecast, moment: datetime) -> tuple[float, float, float] | None:
-    """Return the share of the sky covered at an instant (at least, expected, at most); None where the forecast does not reach."""
+    """Return the share of the sky covered at an instant (at least, expected, at most); None where the forecast does
+    not reach.
+
+    """
     hour = forecast.at(moment)
     if hour is None:
         return None

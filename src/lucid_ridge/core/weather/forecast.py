@@ -10,7 +10,11 @@ HOUR = timedelta(hours=1)
 
 @dataclass(frozen=True)
 class ForecastHour:
-    """The weather of the hour that begins at time_utc. Clouds, fog as shares 0..1; wind [m/s]; rain [mm/h]; temperature, dew point [°C]; dew_point_c None: not said."""
+    """The weather of the hour that begins at time_utc.
+
+    Clouds, fog as shares 0..1; wind [m/s]; rain [mm/h]; temperature, dew point [°C]; dew_point_c None: not said.
+
+    """
 
     time_utc: datetime
     low_cloud: float

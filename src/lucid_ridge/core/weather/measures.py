@@ -17,16 +17,25 @@ class Measure(StrEnum):
 
 
 UNITS: dict[Measure, str] = {
-    Measure.LOW_CLOUD: "%", Measure.CLOUD: "%", Measure.WIND: "m/s", Measure.GUSTS: "m/s", Measure.RAIN: "mm/h", Measure.FOG: "%",
-}  # fmt: skip
+    Measure.LOW_CLOUD: "%",
+    Measure.CLOUD: "%",
+    Measure.WIND: "m/s",
+    Measure.GUSTS: "m/s",
+    Measure.RAIN: "mm/h",
+    Measure.FOG: "%",
+}
 
 
 def measured(measure: Measure, hour: ForecastHour) -> float:
     """Return a measure of an hour, in its unit."""
     values = {
-        Measure.LOW_CLOUD: 100 * hour.low_cloud, Measure.CLOUD: 100 * hour.cover, Measure.WIND: hour.wind_mps, Measure.GUSTS: hour.gust_mps,
-        Measure.RAIN: hour.rain_mm, Measure.FOG: 100 * hour.fog,
-    }  # fmt: skip
+        Measure.LOW_CLOUD: 100 * hour.low_cloud,
+        Measure.CLOUD: 100 * hour.cover,
+        Measure.WIND: hour.wind_mps,
+        Measure.GUSTS: hour.gust_mps,
+        Measure.RAIN: hour.rain_mm,
+        Measure.FOG: 100 * hour.fog,
+    }
     return values[measure]
 
 

@@ -1,6 +1,7 @@
 """How promising a window of light is under a forecast, and why.
 
-A model of our own, not a measurement: each factor moves the rating from an even 50 by its weight, which the photographer can
+A model of our own, not a measurement: each factor moves the rating from an even 50 by its weight, which the
+photographer can
 change. The spread grows with the lead time; a forecast ten days out says little.
 """
 
@@ -39,7 +40,8 @@ RIPPLES_MPS, LEAVES_MOVE_MPS = 1.6, 3.4
 _CIRRUS_LETS = 0.4
 # Rain dries up to this rate [mm/h] before it counts as clearing.
 _DRIZZLE_MM = 0.3
-# Mist: the spread to the dew point [K] and the wind [m/s] from which there is none, and what of it is left outside a valley (our own model).
+# Mist: the spread to the dew point [K] and the wind [m/s] from which there is none, and what of it is left outside a
+# valley (our own model).
 _DRY_SPREAD_K, _MIXING_MPS, _IN_THE_OPEN = 3.0, 3.0, 0.6
 # What an hour that the forecast lacks adds to half the spread [points].
 _MISSING_HOUR = 5.0
@@ -87,7 +89,11 @@ def rate_window(
     look: Look,
     weights: Mapping[str, float],
 ) -> Promise | None:
-    """Return how promising a window is; None where the forecast holds no hour of it. weights: points at full effect, 0..100."""
+    """Return how promising a window is; None where the forecast holds no hour of it.
+
+    weights: points at full effect, 0..100.
+
+    """
     hours = forecast.between(start_utc, end_utc)
     if not hours:
         return None
@@ -158,7 +164,10 @@ def _high_cloud(kind: str, hours: Hours, _before: Hours, _look: Look) -> tuple[f
     above = _mean([max(hour.high_cloud, 0.7 * hour.middle_cloud) for hour in hours])
     # Best with half to three quarters of the upper sky covered: a canvas, but not a lid.
     canvas = max(0.0, 1 - abs(above - 0.6) / 0.6)
-    text = f"{above:.0%} high cloud over a horizon that is {clear:.0%} clear here may colour; whether it is clear 50 to 200 km away is not known."
+    text = (
+        f"{above:.0%} high cloud over a horizon that is {clear:.0%} clear here may colour; whether it is "
+        "clear 50 to 200 km away is not known."
+    )
     return clear * canvas, text
 
 
@@ -188,7 +197,8 @@ def _water(_kind: str, hours: Hours, _before: Hours, look: Look) -> tuple[float,
     wind = _mean([hour.wind_mps for hour in hours])
     return (
         max(-1.0, (RIPPLES_MPS - wind) / 3.0),
-        f"Wind {wind:.0f} m/s on the water: {'reflections may hold' if wind < RIPPLES_MPS else 'ripples instead of reflections'}.",
+        f"Wind {wind:.0f} m/s on the water: "
+        f"{'reflections may hold' if wind < RIPPLES_MPS else 'ripples instead of reflections'}.",
     )
 
 
@@ -198,7 +208,8 @@ def _leaves(_kind: str, hours: Hours, _before: Hours, look: Look) -> tuple[float
     gust = max(hour.gust_mps for hour in hours)
     return (
         max(-1.0, min(0.5, (LEAVES_MOVE_MPS - gust) / 5.0)),
-        f"Gusts of {gust:.0f} m/s: {'leaves may hang still' if gust < LEAVES_MOVE_MPS else 'leaves and stems will move'}.",
+        f"Gusts of {gust:.0f} m/s: "
+        f"{'leaves may hang still' if gust < LEAVES_MOVE_MPS else 'leaves and stems will move'}.",
     )
 
 
@@ -232,7 +243,8 @@ def _soft(kind: str, hours: Hours, _before: Hours, look: Look) -> tuple[float, s
     cover = _mean([hour.cover for hour in hours])
     return (
         2 * cover - 1,
-        f"{cover:.0%} cloud: {'soft light on small things' if cover > 0.5 else 'hard light and deep shadows on small things'}.",
+        f"{cover:.0%} cloud: "
+        f"{'soft light on small things' if cover > 0.5 else 'hard light and deep shadows on small things'}.",
     )
 
 

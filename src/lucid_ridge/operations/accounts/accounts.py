@@ -1,6 +1,7 @@
 """Accounts: joining by invitation, signing in and out, passwords, and the record of it all.
 
-A password is kept as argon2id makes of it; a cookie, an invitation and a link of recovery as their digests alone. What a wrong name
+A password is kept as argon2id makes of it; a cookie, an invitation and a link of recovery as their digests alone. What
+a wrong name
 takes to be refused is what a wrong password takes.
 """
 
@@ -55,13 +56,19 @@ class Opened:
 class TooMany(Exception):
     """So many wrong tries that no more are looked at for a while."""
 
-    message = "Too many tries went wrong. Wait a quarter of an hour; whoever keeps this server can make you a link that sets a new password."
+    message = (
+        "Too many tries went wrong. Wait a quarter of an hour; whoever keeps this server can make you a "
+        "link that sets a new password."
+    )
 
 
 def make_pass(
     session: Session, now: datetime, days: int = 7, account: Account | None = None, notebook_of_id: int | None = None
 ) -> str:
-    """Return the token of a new link that lets someone in once: to make an account, or to set an account's password anew."""
+    """Return the token of a new link that lets someone in once: to make an account, or to set an account's password
+    anew.
+
+    """
     token = secrets.token_urlsafe(24)
     session.add(
         Pass(
@@ -85,7 +92,8 @@ def open_pass(session: Session, token: str, now: datetime) -> Opened:
 
 
 def use_pass(session: Session, token: str, name: str, password: str, now: datetime, came: From) -> str:
-    """Make the account that an invitation is for, or set the password that a link of recovery is for; return the cookie's token of the browser that is signed in by it.
+    """Make the account that an invitation is for, or set the password that a link of recovery is for; return the
+    cookie's token of the browser that is signed in by it.
 
     Raises Refused at the field that cannot be.
     """
@@ -140,7 +148,11 @@ def sign_in(session: Session, name: str, password: str, now: datetime, came: Fro
 
 
 def signed_in(session: Session, token: str, now: datetime) -> SignIn | None:
-    """Return the browser that a cookie's token is of; None where it is signed out. Notes now and then that it was seen."""
+    """Return the browser that a cookie's token is of; None where it is signed out.
+
+    Notes now and then that it was seen.
+
+    """
     row = session.scalars(select(SignIn).where(SignIn.token_digest == _digest(token))).first()
     if row is None or row.account.closed or now - row.seen_at_utc > UNSEEN or now - row.began_at_utc > LONGEST:
         return None
@@ -223,9 +235,14 @@ def _record(
     session.execute(delete(SignInEvent).where(SignInEvent.at_utc < now - _RECORDED))
     session.add(
         SignInEvent(
-            account_id=account.id if account else None, at_utc=now, name=name.lower(), outcome=outcome, address=came.address[:60], device=came.device[:200]
+            account_id=account.id if account else None,
+            at_utc=now,
+            name=name.lower(),
+            outcome=outcome,
+            address=came.address[:60],
+            device=came.device[:200],
         )
-    )  # fmt: skip
+    )
     session.flush()
 
 
@@ -264,7 +281,10 @@ def _hashed(password: str, name: str, field: str = "password") -> str:
 
 @lru_cache(maxsize=1)
 def nobodys_password() -> str:
-    """Return a hash of a password that nobody has: compared with where there is no account, so that this takes as long."""
+    """Return a hash of a password that nobody has: compared with where there is no account, so that this takes as
+    long.
+
+    """
     return _hasher.hash(secrets.token_urlsafe(16))
 
 

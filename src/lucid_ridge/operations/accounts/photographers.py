@@ -1,4 +1,8 @@
-"""Whose notebook it is: the local photographer's, or an account's. Commands ask for it too, so that nothing heavy stands here."""
+"""Whose notebook it is: the local photographer's, or an account's.
+
+Commands ask for it too, so that nothing heavy stands here.
+
+"""
 
 from __future__ import annotations
 

@@ -34,7 +34,10 @@ def battery_subject(side: Side) -> str:
 
 
 def switched_on(session: Session, owner_id: int) -> SwitchedOn:
-    """Return the owner's calibrations that are switched on, by kind and subject; read once in a session, until something is switched."""
+    """Return the owner's calibrations that are switched on, by kind and subject; read once in a session, until
+    something is switched.
+
+    """
     kept: dict[int, SwitchedOn] = session.info.setdefault(_KEY, {})
     if owner_id not in kept:
         rows = session.scalars(
@@ -84,7 +87,10 @@ def own(taught: SwitchedOn, kind: CalibrationKind) -> Calibrated | None:
 
 
 def as_measured(item: kit.Filter, taught: SwitchedOn, side: Side = Side.WHOLE) -> kit.Filter:
-    """Return a filter with the cost that was measured of it, on a side of the sun's direction where that was measured by itself; one that is turned by degrees keeps what it is turned to."""
+    """Return a filter with the cost that was measured of it, on a side of the sun's direction where that was measured
+    by itself; one that is turned by degrees keeps what it is turned to.
+
+    """
     found = taught.get((CalibrationKind.FILTER_COST, filter_subject(item.id, side))) or taught.get(
         (CalibrationKind.FILTER_COST, filter_subject(item.id))
     )

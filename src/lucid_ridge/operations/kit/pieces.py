@@ -72,7 +72,12 @@ def _check(row: Body | Lens | Filter | Support | Accessory) -> None:
             )
         nearest = 4 * row.focal_min_mm
         if not row.max_magnification and row.closest_focus_mm < nearest:
-            raise Refused("closest_focus_mm", f"A lens of {row.focal_min_mm:g} mm cannot focus closer than {format_distance(nearest / 1000)} from the sensor without a magnification of its own: give its largest magnification.")  # fmt: skip
+            raise Refused(
+                "closest_focus_mm",
+                f"A lens of {row.focal_min_mm:g} mm cannot focus closer than "
+                f"{format_distance(nearest / 1000)} from the sensor without a magnification of its own: give "
+                "its largest magnification.",
+            )
     if isinstance(row, Accessory):
         _check_accessory(row)
     if isinstance(row, Filter) and row.stops_max is not None:
@@ -88,7 +93,8 @@ def _check(row: Body | Lens | Filter | Support | Accessory) -> None:
         if row.inverted_min_m is not None and row.inverted_min_m > row.height_min_m:
             raise Refused(
                 "inverted_min_m",
-                f"With its column inverted the camera comes lower than {format_distance(row.height_min_m)}, or leave it empty.",
+                f"With its column inverted the camera comes lower than {format_distance(row.height_min_m)}, "
+                "or leave it empty.",
             )
     if isinstance(row, Body):
         if row.max_iso < row.base_iso:

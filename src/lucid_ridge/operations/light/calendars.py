@@ -23,9 +23,11 @@ Span = tuple[datetime, datetime, str]
 
 
 def calendar_file(session: Session, owner_id: int, shot_id: int, spans: Sequence[Span], now_utc: datetime) -> bytes:
-    """Return chosen windows (start, end, kind) of a shot as iCalendar, with an alarm for leaving home where the way is known.
+    """Return chosen windows (start, end, kind) of a shot as iCalendar, with an alarm for leaving home where the way is
+    known.
 
-    The entry lasts from the first start that leaves the way open to the end of the last frames; what closes the way, darkness and weather stand in it as they stand
+    The entry lasts from the first start that leaves the way open to the end of the last frames; what closes the way,
+    darkness and weather stand in it as they stand
     beside the window.
     """
     shot = rows.owned(session, owner_id, Shot, shot_id)

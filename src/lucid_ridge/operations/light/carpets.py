@@ -20,7 +20,11 @@ DAYS, STEP_MIN = 365, 15
 
 @dataclass(frozen=True)
 class Carpet:
-    """first: the first local date. ev100[day][slot]: whole EV every step_min of the local clock. hidden: behind the land, by day."""
+    """first: the first local date.
+
+    ev100[day][slot]: whole EV every step_min of the local clock. hidden: behind the land, by day.
+
+    """
 
     first: date
     step_min: int
@@ -34,7 +38,8 @@ def year_carpet(session: Session, owner_id: int, viewpoint_id: int, first: date)
     here = core_location(point.location, point)
     zone = zone_info(here.zone)
     local_day(first, here.zone), local_day(first + timedelta(days=DAYS), here.zone)
-    # The clock of a day is taken as it stands at noon; on the two days of clock changes the small hours are an hour off.
+    # The clock of a day is taken as it stands at noon; on the two days of clock changes the small hours are an
+    # hour off.
     noons = [
         datetime.combine(first + timedelta(days=number), time(12), tzinfo=zone).astimezone(UTC)
         for number in range(DAYS)

@@ -41,7 +41,11 @@ class DayForShot:
 
 
 def day_for_shot(session: Session, owner_id: int, shot_id: int, now_utc: datetime) -> DayForShot | None:
-    """Return the windows of a shot's date; None while it has no place or date. Only the forecast kept already is looked at."""
+    """Return the windows of a shot's date; None while it has no place or date.
+
+    Only the forecast kept already is looked at.
+
+    """
     shot = rows.owned(session, owner_id, Shot, shot_id)
     facts = shot_facts(session, shot)
     if facts.location is None or facts.light.date_local is None:
@@ -59,7 +63,11 @@ def sequence_s(facts: ShotFacts) -> float:
 
 @dataclass(frozen=True)
 class SkySearch:
-    """Around bearing_deg ± tolerance_deg, or behind, upon or beside (by gap_deg) an element. Altitudes apparent, of the centre. None: as Wanted has it."""
+    """Around bearing_deg ± tolerance_deg, or behind, upon or beside (by gap_deg) an element.
+
+    Altitudes apparent, of the centre. None: as Wanted has it.
+
+    """
 
     body: SkyBody = SkyBody.SUN
     bearing_deg: float | None = None
@@ -103,9 +111,11 @@ def alignments(
     search: SkySearch,
     shot_id: int | None = None,
 ) -> list[SeenHit]:
-    """Return the hits of a search from a local date on, for a bearing or (element_id) behind an element of the viewpoint.
+    """Return the hits of a search from a local date on, for a bearing or (element_id) behind an element of the
+    viewpoint.
 
-    shot_id: whose camera sees it; without one it is seen from the usual height over the viewpoint's mark. Raises InputError or Refused at the field for what cannot be searched.
+    shot_id: whose camera sees it; without one it is seen from the usual height over the viewpoint's mark. Raises
+    InputError or Refused at the field for what cannot be searched.
     """
     point = rows.viewpoint(session, owner_id, viewpoint_id)
     here = core_location(point.location, point)
@@ -137,7 +147,11 @@ def zone_of_shot(session: Session, owner_id: int, shot_id: int) -> str:
 def add_reading(
     session: Session, owner_id: int, location_id: int, day: date, clock: time, meter: MeterSaid
 ) -> MeterReading:
-    """Keep a meter reading taken at a local clock time: EV at ISO 100 itself, or aperture, shutter and ISO. Raises Refused."""
+    """Keep a meter reading taken at a local clock time: EV at ISO 100 itself, or aperture, shutter and ISO.
+
+    Raises Refused.
+
+    """
     location = rows.owned(session, owner_id, Location, location_id)
     said, f_number, shutter, iso = meter.ev100, meter.f_number, meter.shutter_s, meter.iso
     if said is None:

@@ -42,8 +42,11 @@ class SeasonDay:
 
 @dataclass(frozen=True)
 class Season:
-    """days: on which a shot works; closed: on which its light comes, but tide, gates or hours leave no way in and out; unknown: on which it comes, but the tide
-    that the way or the picture asks for is not known. tide_days: of how many days the tide is known; None where nothing asks for one.
+    """days: on which a shot works; closed: on which its light comes, but tide, gates or hours leave no way in and out;
+    unknown: on which it comes, but the tide that the way or the picture asks for is not known.
+
+    tide_days: of how many days the tide is known; None where nothing asks for one.
+
     """
 
     days: tuple[SeasonDay, ...]
@@ -53,7 +56,8 @@ class Season:
 
 
 def season(session: Session, owner_id: int, shot_id: int, start_local: date, search: SkySearch | None) -> Season:
-    """Return the days of the next twelve months on which a shot works: wanted light, water, way, and an alignment where one is searched.
+    """Return the days of the next twelve months on which a shot works: wanted light, water, way, and an alignment
+    where one is searched.
 
     Raises Refused where the shot says nothing to look for.
     """

@@ -1,4 +1,7 @@
-"""What each entry of the log teaches, kept in the database and worked out anew only where the entry or its frames have changed."""
+"""What each entry of the log teaches, kept in the database and worked out anew only where the entry or its frames have
+changed.
+
+"""
 
 from __future__ import annotations
 
@@ -34,14 +37,22 @@ _AT_A_TIME = 200
 
 @dataclass(frozen=True)
 class Taught:
-    """digests: of the owner's entries, the earliest first. behind: how many entries changed and are not worked out yet, as they are too many for one answer."""
+    """digests: of the owner's entries, the earliest first.
+
+    behind: how many entries changed and are not worked out yet, as they are too many for one answer.
+
+    """
 
     digests: list[Digest]
     behind: int
 
 
 def taught_by_log(session: Session, owner_id: int) -> Taught:
-    """Fetch the digests of an owner's entries. At most MOST_AT_ONCE of those that changed are renewed; each further call renews more."""
+    """Fetch the digests of an owner's entries.
+
+    At most MOST_AT_ONCE of those that changed are renewed; each further call renews more.
+
+    """
     behind = renew(session, owner_id)
     query = (
         select(cast(LogDigest.content, Text))
@@ -79,7 +90,10 @@ def _row(entry_id: int, stamp: str, frames: Sequence[TakenFrame]) -> dict[str, A
 
 
 def newest_predicted(session: Session, owner_id: int, least: int) -> tuple[list[Predicted], int]:
-    """Return the newest frames whose light was predicted, at least so many where there are, and how many came before them."""
+    """Return the newest frames whose light was predicted, at least so many where there are, and how many came before
+    them.
+
+    """
     mine = (LogEntry.owner_id == owner_id, LogEntry.archived.is_(False))
     count = func.sum(LogDigest.errors_count).over(order_by=(LogEntry.taken_at_utc.desc(), LogEntry.id.desc()))
     ranked = (
@@ -113,8 +127,11 @@ def _stamps(owner_id: int) -> Select[Any]:
         .subquery()
     )
     parts = (
-        str(DIGEST_VERSION), cast(literal_column("log_entry.xmin"), Text), cast(func.coalesce(frames.c.count, 0), Text), cast(func.coalesce(frames.c.written, 0), Text),
-    )  # fmt: skip
+        str(DIGEST_VERSION),
+        cast(literal_column("log_entry.xmin"), Text),
+        cast(func.coalesce(frames.c.count, 0), Text),
+        cast(func.coalesce(frames.c.written, 0), Text),
+    )
     return (
         select(LogEntry.id, func.concat_ws(":", *parts), LogDigest.stamp)
         .outerjoin(frames, frames.c.entry_id == LogEntry.id)
@@ -140,13 +157,29 @@ def taken_frames(session: Session, owner_id: int, entry_ids: Sequence[int]) -> d
     entries = _entries(session, owner_id, entry_ids)
     query = (
         select(
-            LogFrame.id, LogFrame.entry_id, LogFrame.taken_at_utc, LogFrame.f_number, LogFrame.shutter_s, LogFrame.iso, LogFrame.focal_mm, LogFrame.spot_means,
-            LogFrame.filter_ids, LogFrame.planned_key, LogFrame.exposure_error_ev, LogFrame.streak_share, LogFrame.seen_share, LogFrame.stars, LogFrame.hold,
-            LogFrame.over_limit_stops, LogFrame.sharp, LogFrame.sha256, LogFrame.matched,
+            LogFrame.id,
+            LogFrame.entry_id,
+            LogFrame.taken_at_utc,
+            LogFrame.f_number,
+            LogFrame.shutter_s,
+            LogFrame.iso,
+            LogFrame.focal_mm,
+            LogFrame.spot_means,
+            LogFrame.filter_ids,
+            LogFrame.planned_key,
+            LogFrame.exposure_error_ev,
+            LogFrame.streak_share,
+            LogFrame.seen_share,
+            LogFrame.stars,
+            LogFrame.hold,
+            LogFrame.over_limit_stops,
+            LogFrame.sharp,
+            LogFrame.sha256,
+            LogFrame.matched,
         )
         .where(LogFrame.owner_id == owner_id, LogFrame.entry_id.in_(entry_ids))
         .order_by(LogFrame.taken_at_utc, LogFrame.id)
-    )  # fmt: skip
+    )
     found: dict[int, list[TakenFrame]] = {}
     in_hand = frozenset(map(str, IN_HAND))
     for row in session.execute(query):
@@ -157,13 +190,34 @@ def taken_frames(session: Session, owner_id: int, entry_ids: Sequence[int]) -> d
         sure = row.planned_key is not None and row.matched != "asked"
         found.setdefault(row.entry_id, []).append(
             TakenFrame(
-                id=row.id, entry_id=row.entry_id, location_id=entry.place, taken_at_utc=row.taken_at_utc, f_number=row.f_number, shutter_s=row.shutter_s, iso=row.iso, focal_mm=row.focal_mm, means=tuple(row.spot_means) if row.sha256 else (),
+                id=row.id,
+                entry_id=row.entry_id,
+                location_id=entry.place,
+                taken_at_utc=row.taken_at_utc,
+                f_number=row.f_number,
+                shutter_s=row.shutter_s,
+                iso=row.iso,
+                focal_mm=row.focal_mm,
+                means=tuple(row.spot_means) if row.sha256 else (),
                 filter_ids=frozenset(row.filter_ids) if sure else None,
-                error_ev=row.exposure_error_ev if sure else None, predicted=bool(entry.predicted), offset_used=entry.offset or 0.0, drift_stops_per_min=entry.drift or 0.0, streak_share=row.streak_share, wanted_look=entry.wanted or "", stars=row.stars,
-                seen_share=row.seen_share, moving_id=entry.moving, speed_used=entry.speed or 0.0, from_sun_deg=entry.from_sun, cover=entry.cover, by_hand=row.hold in in_hand, boat=row.hold == Hold.BOAT, over_limit=row.over_limit_stops,
+                error_ev=row.exposure_error_ev if sure else None,
+                predicted=bool(entry.predicted),
+                offset_used=entry.offset or 0.0,
+                drift_stops_per_min=entry.drift or 0.0,
+                streak_share=row.streak_share,
+                wanted_look=entry.wanted or "",
+                stars=row.stars,
+                seen_share=row.seen_share,
+                moving_id=entry.moving,
+                speed_used=entry.speed or 0.0,
+                from_sun_deg=entry.from_sun,
+                cover=entry.cover,
+                by_hand=row.hold in in_hand,
+                boat=row.hold == Hold.BOAT,
+                over_limit=row.over_limit_stops,
                 sharp=row.sharp if row.sha256 else None,
             )
-        )  # fmt: skip
+        )
     return found
 
 
@@ -171,9 +225,15 @@ def _entries(session: Session, owner_id: int, entry_ids: Sequence[int]) -> dict[
     """Return what of each entry its frames are read with; a plan is large, so it is opened once for all of them."""
     record = LogEntry.planned
     query = select(
-        LogEntry.id, LogEntry.location_id.label("place"), record["predicted"].as_boolean().label("predicted"), record["drift_stops_per_min"].as_float().label("drift"),
-        record["wanted_look"].as_string().label("wanted"), record["light_offset_stops"].as_float().label("offset"),
-        record["moving_id"].as_integer().label("moving"), record["speed_stops"].as_float().label("speed"), record["from_sun_deg"].as_float().label("from_sun"),
+        LogEntry.id,
+        LogEntry.location_id.label("place"),
+        record["predicted"].as_boolean().label("predicted"),
+        record["drift_stops_per_min"].as_float().label("drift"),
+        record["wanted_look"].as_string().label("wanted"),
+        record["light_offset_stops"].as_float().label("offset"),
+        record["moving_id"].as_integer().label("moving"),
+        record["speed_stops"].as_float().label("speed"),
+        record["from_sun_deg"].as_float().label("from_sun"),
         func.coalesce(LogEntry.cloud_share, record["cloud_share"].as_float()).label("cover"),
-    ).where(LogEntry.owner_id == owner_id, LogEntry.id.in_(entry_ids))  # fmt: skip
+    ).where(LogEntry.owner_id == owner_id, LogEntry.id.in_(entry_ids))
     return {row.id: row for row in session.execute(query)}

@@ -52,7 +52,10 @@ class Sought:
 
 @dataclass(frozen=True)
 class Listed:
-    """A page of entries, the latest first, each with how many frames it has and how many of them have a file; total: of all that were found."""
+    """A page of entries, the latest first, each with how many frames it has and how many of them have a file; total:
+    of all that were found.
+
+    """
 
     entries: tuple[tuple[LogEntry, int, int], ...]
     total: int
@@ -130,8 +133,13 @@ def get_entry(session: Session, owner_id: int, entry_id: int) -> LogEntry:
 
 
 def add_entry(
-    session: Session, owner_id: int, values: Mapping[str, object], went_wrong: Sequence[str] = (), shot_id: int | None = None, location_id: int | None = None
-) -> LogEntry:  # fmt: skip
+    session: Session,
+    owner_id: int,
+    values: Mapping[str, object],
+    went_wrong: Sequence[str] = (),
+    shot_id: int | None = None,
+    location_id: int | None = None,
+) -> LogEntry:
     """Make an entry by hand. shot_id: of which it is; its plan is kept where it has a field card. Raises Refused."""
     wrong = _known_wrongs(went_wrong)
     shot = _of_owner(session, owner_id, Shot, shot_id, "shot_id")
@@ -150,8 +158,12 @@ def add_entry(
 
 
 def edit_entry(
-    session: Session, owner_id: int, entry_id: int, changes: Mapping[str, object], went_wrong: Sequence[str] | None = None
-) -> LogEntry:  # fmt: skip
+    session: Session,
+    owner_id: int,
+    entry_id: int,
+    changes: Mapping[str, object],
+    went_wrong: Sequence[str] | None = None,
+) -> LogEntry:
     """Change what is said of an entry."""
     row = owned(session, owner_id, LogEntry, entry_id)
     plain = dict(changes)
@@ -181,7 +193,12 @@ def edit_frame(session: Session, owner_id: int, frame_id: int, changes: Mapping[
 def measure_streak(
     session: Session, owner_id: int, frame_id: int, line: Sequence[float] | None, share: float | None
 ) -> None:
-    """Keep the streak that was measured on a frame's picture: the line along it, or its length as a share of the short side; neither takes it back. Raises NotFound, Refused."""
+    """Keep the streak that was measured on a frame's picture: the line along it, or its length as a share of the short
+    side; neither takes it back.
+
+    Raises NotFound, Refused.
+
+    """
     row = frame_of(session, owner_id, frame_id)
     if share is not None:
         _moves(row, "seen_share")
@@ -206,7 +223,8 @@ def _long_enough(share: float, field: str) -> float:
     if share < SHORTEST_STREAK:
         raise Refused(
             field,
-            f"A streak shorter than {SHORTEST_STREAK:.1%} of the short side cannot be measured: take it from end to end.",
+            f"A streak shorter than {SHORTEST_STREAK:.1%} of the short side cannot be measured: take it from "
+            "end to end.",
         )
     return share
 
@@ -300,7 +318,11 @@ def _tick_frames(session: Session, owner_id: int, row: LogEntry, run: Run) -> No
 
 
 def numbers_of(entry: LogEntry) -> dict[str, int]:
-    """Return as which each frame of an entry's plan is taken, from 1, in that order. The database keeps keys in an order of its own."""
+    """Return as which each frame of an entry's plan is taken, from 1, in that order.
+
+    The database keeps keys in an order of its own.
+
+    """
     planned: Mapping[str, Any] = (entry.planned or {}).get("frames", {})
     return dict(sorted(((key, said["number"]) for key, said in planned.items()), key=lambda item: item[1]))
 

@@ -46,7 +46,11 @@ class SentEvent:
 
 
 def take_in(session: Session, owner_id: int, sent: Sequence[SentEvent]) -> list[str]:
-    """Keep events; what is already known stays as it was. Returns the ids that are kept now. Raises Refused for what cannot be an event's."""
+    """Keep events; what is already known stays as it was.
+
+    Returns the ids that are kept now. Raises Refused for what cannot be an event's.
+
+    """
     for at, item in enumerate(sent):
         for name in ("id", "run_id", "refers"):
             value = getattr(item.event, name)
@@ -93,7 +97,10 @@ def run(session: Session, owner_id: int, run_id: str) -> Run:
 
 
 def photo_ids(session: Session, owner_id: int, run_id: str) -> list[str]:
-    """Return which events of a time out hold a photograph of the scene, in order; those that were taken back are left out."""
+    """Return which events of a time out hold a photograph of the scene, in order; those that were taken back are left
+    out.
+
+    """
     stand = {event.id for event in standing(events_of(session, owner_id, run_id))}
     query = select(FieldEventRow.id).where(
         FieldEventRow.owner_id == owner_id, FieldEventRow.run_id == run_id, FieldEventRow.image.is_not(None)

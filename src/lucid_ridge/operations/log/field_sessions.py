@@ -82,11 +82,25 @@ def _taken_out(row: LogEntry, events: Sequence[FieldEvent], ids: Mapping[str | N
     # What nobody has judged tells nothing of how many come out whole.
     series = _series(said) if record.get("series") and row.outcome in (Outcome.KEEP, Outcome.DROP) else []
     return TakenOut(
-        entry_id=row.id, first_id=ids[None], at_utc=row.taken_at_utc, frames=_ticked(said, ticks, ids), set_out_utc=run.set_out_utc, arrived_utc=run.arrived_utc, ready_utc=run.ready_utc, walk_min=record.get("walk_min"), set_up_min=record.get("set_up_min"),
-        filter_change_s=record.get("filter_change_s"), tries=max((len(ticks[key]) for key in series), default=0) or None, whole=row.outcome == Outcome.KEEP, hit_rate=record.get("hit_rate"),
-        battery=tuple(value for _, value in run.battery), battery_frames=record.get("battery_frames"), counted=record.get("battery_counted"), taken_share=_share_between(run, said, ticks),
+        entry_id=row.id,
+        first_id=ids[None],
+        at_utc=row.taken_at_utc,
+        frames=_ticked(said, ticks, ids),
+        set_out_utc=run.set_out_utc,
+        arrived_utc=run.arrived_utc,
+        ready_utc=run.ready_utc,
+        walk_min=record.get("walk_min"),
+        set_up_min=record.get("set_up_min"),
+        filter_change_s=record.get("filter_change_s"),
+        tries=max((len(ticks[key]) for key in series), default=0) or None,
+        whole=row.outcome == Outcome.KEEP,
+        hit_rate=record.get("hit_rate"),
+        battery=tuple(value for _, value in run.battery),
+        battery_frames=record.get("battery_frames"),
+        counted=record.get("battery_counted"),
+        taken_share=_share_between(run, said, ticks),
         temperature_c=row.temperature_c if row.temperature_c is not None else record.get("temperature_c"),
-    )  # fmt: skip
+    )
 
 
 def _ticked(
@@ -126,7 +140,10 @@ def _series(said: Sequence[tuple[str, Mapping[str, Any]]]) -> list[str]:
 def _share_between(
     run: Run, said: Sequence[tuple[str, Mapping[str, Any]]], ticks: Mapping[str, Sequence[datetime]]
 ) -> float:
-    """Return which share of the plan's frames was taken between the first and the last reading of the battery; a frame taken twice counts twice."""
+    """Return which share of the plan's frames was taken between the first and the last reading of the battery; a frame
+    taken twice counts twice.
+
+    """
     if len(run.battery) < 2 or not said:
         return 0.0
     first, last = run.battery[0][0], run.battery[-1][0]

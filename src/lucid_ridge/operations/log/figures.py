@@ -1,4 +1,7 @@
-"""What the log comes to in figures: when things were taken, which looks pleased, what held still, what filters cost, and how good the predictions were."""
+"""What the log comes to in figures: when things were taken, which looks pleased, what held still, what filters cost,
+and how good the predictions were.
+
+"""
 
 from __future__ import annotations
 
@@ -123,7 +126,11 @@ def _figures(session: Session, owner_id: int) -> LogFigures:
 
 
 def _light_points(session: Session, owner_id: int) -> list[LightPoint]:
-    """Return the sessions whose light was promised and has stars, the earliest first. Plans are large: only those of rated entries are opened."""
+    """Return the sessions whose light was promised and has stars, the earliest first.
+
+    Plans are large: only those of rated entries are opened.
+
+    """
     promise = LogEntry.planned["promise"].as_float()
     query = select(LogEntry.id, promise, LogEntry.light_stars, LogEntry.name).where(
         LogEntry.owner_id == owner_id,

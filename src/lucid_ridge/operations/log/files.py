@@ -1,4 +1,8 @@
-"""Files of a camera in the log: read in, waiting to be sorted, put away. Originals are read and let go; facts and a small preview are kept."""
+"""Files of a camera in the log: read in, waiting to be sorted, put away.
+
+Originals are read and let go; facts and a small preview are kept.
+
+"""
 
 from __future__ import annotations
 
@@ -59,7 +63,11 @@ def examine(name: str, content: bytes) -> Examined:
 
 
 def read_in(session: Session, owner_id: int, looked: Examined) -> ReadIn:
-    """Keep what a file tells; it waits to be sorted. The same file twice counts once; one that was put away comes back."""
+    """Keep what a file tells; it waits to be sorted.
+
+    The same file twice counts once; one that was put away comes back.
+
+    """
     file, seen = looked.file, looked.seen
     query = select(LogFrame).where(LogFrame.owner_id == owner_id, LogFrame.sha256 == file.sha256)
     have = session.scalars(query).first()
@@ -68,13 +76,32 @@ def read_in(session: Session, owner_id: int, looked: Examined) -> ReadIn:
         have.removed_at_utc = None
         return ReadIn(have, known)
     row = LogFrame(
-        owner_id=owner_id, entry_id=None, file_name=file.name[:200], sha256=file.sha256, clock=file.clock, utc_offset_min=file.utc_offset_min,
-        camera=f"{file.model} {file.serial}".strip()[:200], focus_m=file.focus_m,
-        f_number=file.f_number, shutter_s=file.shutter_s, iso=file.iso, focal_mm=file.focal_mm, pixels_wide=file.pixels_wide, pixels_high=file.pixels_high,
-        linear=file.is_linear, mean_linear=seen.mean, clipped_red=seen.clipped.red, clipped_green=seen.clipped.green, clipped_blue=seen.clipped.blue,
-        blocked=seen.clipped.blocked, blur_px=seen.blur.sigma_px, blur_kind=str(seen.blur.kind), sharp=_sharp(seen.blur.kind),
-        cells=kept_cells(seen, [name for name in SETTINGS if getattr(file, name) is None]), preview=file.preview,
-    )  # fmt: skip
+        owner_id=owner_id,
+        entry_id=None,
+        file_name=file.name[:200],
+        sha256=file.sha256,
+        clock=file.clock,
+        utc_offset_min=file.utc_offset_min,
+        camera=f"{file.model} {file.serial}".strip()[:200],
+        focus_m=file.focus_m,
+        f_number=file.f_number,
+        shutter_s=file.shutter_s,
+        iso=file.iso,
+        focal_mm=file.focal_mm,
+        pixels_wide=file.pixels_wide,
+        pixels_high=file.pixels_high,
+        linear=file.is_linear,
+        mean_linear=seen.mean,
+        clipped_red=seen.clipped.red,
+        clipped_green=seen.clipped.green,
+        clipped_blue=seen.clipped.blue,
+        blocked=seen.clipped.blocked,
+        blur_px=seen.blur.sigma_px,
+        blur_kind=str(seen.blur.kind),
+        sharp=_sharp(seen.blur.kind),
+        cells=kept_cells(seen, [name for name in SETTINGS if getattr(file, name) is None]),
+        preview=file.preview,
+    )
     row.taken_at_utc = by_own_clock(row) or datetime.now(UTC)
     session.add(row)
     session.flush()
@@ -86,7 +113,10 @@ def _sharp(kind: BlurKind) -> bool | None:
 
 
 def by_own_clock(row: LogFrame) -> datetime | None:
-    """Return when a file was taken by its camera's clock, read as UTC where nothing says how far that is ahead; None of a file without a clock."""
+    """Return when a file was taken by its camera's clock, read as UTC where nothing says how far that is ahead; None
+    of a file without a clock.
+
+    """
     return (
         (row.clock - timedelta(minutes=row.utc_offset_min or 0)).replace(tzinfo=UTC) if row.clock is not None else None
     )
@@ -108,7 +138,11 @@ def waiting_files(session: Session, owner_id: int) -> list[LogFrame]:
 
 
 def say_clock(session: Session, owner_id: int, frame_id: int, clock: datetime) -> LogFrame:
-    """Say by which time of the camera a file was taken, where it does not say so itself. clock: without a zone. Raises NotFound, Refused."""
+    """Say by which time of the camera a file was taken, where it does not say so itself.
+
+    clock: without a zone. Raises NotFound, Refused.
+
+    """
     row = frame_of(session, owner_id, frame_id)
     _is_file(row)
     if clock.tzinfo is not None:
@@ -164,8 +198,17 @@ def taken_sheet(entry: LogEntry) -> tuple[str | None, list[TakenFile]]:
         )
         files.append(
             TakenFile(
-                file_name=row.file_name, group=group["name"] if group else row.group_kind, role=group["role"] if group else "", planned=str(numbers.get(row.planned_key or "", "")), shutter_s=row.shutter_s,
-                f_number=row.f_number, iso=row.iso, filters=tuple(row.filters), steps=steps, curation=row.curation, stars=row.stars,
+                file_name=row.file_name,
+                group=group["name"] if group else row.group_kind,
+                role=group["role"] if group else "",
+                planned=str(numbers.get(row.planned_key or "", "")),
+                shutter_s=row.shutter_s,
+                f_number=row.f_number,
+                iso=row.iso,
+                filters=tuple(row.filters),
+                steps=steps,
+                curation=row.curation,
+                stars=row.stars,
             )
-        )  # fmt: skip
+        )
     return record.get("together"), files

@@ -1,4 +1,7 @@
-"""Files of the log judged against what was planned: each frame's light and sharpness as it is placed, and what is to be said of an entry."""
+"""Files of the log judged against what was planned: each frame's light and sharpness as it is placed, and what is to
+be said of an entry.
+
+"""
 
 from __future__ import annotations
 
@@ -75,8 +78,13 @@ def judged_groups(record: Mapping[str, Any]) -> dict[int, JudgedGroup]:
         stacks = steps.get(str(Together.STACK), [])
         aims = tuple(tuple(sorted({int(key.split(".")[1]) for key in keys})) for keys in stacks) if stitched else ()
         groups[int(group["frames"][0].split(".")[0])] = JudgedGroup(
-            group["name"], stitched, bool(stacks) and not stitched, str(Together.BEST) in steps, group["role"] in BESIDE_THE_PICTURE, aims,
-        )  # fmt: skip
+            group["name"],
+            stitched,
+            bool(stacks) and not stitched,
+            str(Together.BEST) in steps,
+            group["role"] in BESIDE_THE_PICTURE,
+            aims,
+        )
     return groups
 
 
@@ -104,7 +112,10 @@ def _judged(row: LogFrame, record: Mapping[str, Any], numbers: Mapping[str, int]
 
 
 def _unplanned(rows: Sequence[LogFrame]) -> tuple[list[JudgedFrame], dict[int, JudgedGroup]]:
-    """Return frames without a plan in the groups that they seem to form: a bracket is a set, of a burst the best counts."""
+    """Return frames without a plan in the groups that they seem to form: a bracket is a set, of a burst the best
+    counts.
+
+    """
     frames, groups = [], {}
     for at, row in enumerate(rows):
         if row.cells is None:
@@ -150,7 +161,10 @@ def worst_clipped(row: LogFrame) -> tuple[float, str]:
 
 
 def judge(row: LogFrame, record: Mapping[str, Any], key: str) -> None:
-    """Judge a frame's light against the prediction, its sharpness, and how far its time lies beyond the rule for a hand."""
+    """Judge a frame's light against the prediction, its sharpness, and how far its time lies beyond the rule for a
+    hand.
+
+    """
     said = record["frames"][key]
     stitched = judged_groups(record)[int(key.split(".")[0])].stitched
     # In a panorama nobody knows in which frame a thing stands.
@@ -211,7 +225,12 @@ def best_of(rows: Sequence[LogFrame]) -> LogFrame | None:
 
 
 def keep_the_best(session: Session, entry: LogEntry) -> int:
-    """Keep the sharpest frame of every group that is the same picture taken again and again, and drop the others that nobody has decided on. Returns how many were kept."""
+    """Keep the sharpest frame of every group that is the same picture taken again and again, and drop the others that
+    nobody has decided on.
+
+    Returns how many were kept.
+
+    """
     groups: dict[tuple[str, int], list[LogFrame]] = {}
     for row in entry.frames:
         if row.sha256 is not None:
@@ -238,7 +257,11 @@ def keep_the_best(session: Session, entry: LogEntry) -> int:
 
 
 def kept_cells(seen: Seen, unsaid: Sequence[str]) -> dict[str, Any]:
-    """Return what a picture shows as JSON keeps it: four figures are enough, and it knows no NaN. unsaid: settings of which its file says nothing."""
+    """Return what a picture shows as JSON keeps it: four figures are enough, and it knows no NaN.
+
+    unsaid: settings of which its file says nothing.
+
+    """
     cells = seen.cells
     plain = {item.name: getattr(cells, item.name) for item in fields(cells)}
     for name in _CELL_FIGURES:

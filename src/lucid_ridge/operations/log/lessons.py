@@ -35,12 +35,21 @@ from .field_sessions import taken_out
 
 SCOPE = "calibrations"
 _OWN = {
-    WATER: "Looks of water", HAND: "Held by hand", BOAT: "Held on a boat", battery_subject(Side.COLD): "Batteries in the cold",
-    battery_subject(Side.MILD): "Batteries out of the cold", **{str(kind): name for kind, name in (
-        (CalibrationKind.SET_UP, "Setting up"), (CalibrationKind.WALKING, "Walking in"), (CalibrationKind.FILTER_CHANGE, "Changing a filter"),
-        (CalibrationKind.SERIES, "Series by hand"),
-    )},
-}  # fmt: skip
+    WATER: "Looks of water",
+    HAND: "Held by hand",
+    BOAT: "Held on a boat",
+    battery_subject(Side.COLD): "Batteries in the cold",
+    battery_subject(Side.MILD): "Batteries out of the cold",
+    **{
+        str(kind): name
+        for kind, name in (
+            (CalibrationKind.SET_UP, "Setting up"),
+            (CalibrationKind.WALKING, "Walking in"),
+            (CalibrationKind.FILTER_CHANGE, "Changing a filter"),
+            (CalibrationKind.SERIES, "Series by hand"),
+        )
+    },
+}
 # A refused calibration is proposed again only where it has come to differ by so much, in half widths of its interval.
 _ANOTHER = 1.0
 
@@ -56,14 +65,20 @@ def all_lessons(
 
 @dataclass(frozen=True)
 class Learnt:
-    """behind: entries that are not worked out yet; nothing is proposed while there are some, and learning again goes on."""
+    """behind: entries that are not worked out yet; nothing is proposed while there are some, and learning again goes
+    on.
+
+    """
 
     calibrations: Sequence[Calibration]
     behind: int = 0
 
 
 def learn(session: Session, owner_id: int) -> Learnt:
-    """Look through the log and propose what it teaches; what is switched on follows its evidence, and nothing is switched on by itself."""
+    """Look through the log and propose what it teaches; what is switched on follows its evidence, and nothing is
+    switched on by itself.
+
+    """
     with collector_held():
         taught = taught_by_log(session, owner_id)
         measured = all_lessons(session, owner_id, taught.digests) if not taught.behind else ()

@@ -1,4 +1,7 @@
-"""Files that wait find their place: the frames that were ticked in the field, else the cards and plans of the day, else an entry without a plan."""
+"""Files that wait find their place: the frames that were ticked in the field, else the cards and plans of the day,
+else an entry without a plan.
+
+"""
 
 from __future__ import annotations
 
@@ -62,7 +65,10 @@ class Placed:
 
 
 def sort_in(session: Session, owner_id: int) -> Sorted:
-    """Sort files that wait to the sessions whose frames they are, else to plans of their day; what belongs to none becomes an entry without a plan, one for each session."""
+    """Sort files that wait to the sessions whose frames they are, else to plans of their day; what belongs to none
+    becomes an entry without a plan, one for each session.
+
+    """
     forget_removed(session, owner_id)
     done = Sorted()
     with journaled(session, owner_id, SCOPE, "sort files into the log"):
@@ -89,7 +95,10 @@ def _put(session: Session, entry: LogEntry, placed: Sequence[Placed], done: Sort
 
 
 def _fitting(rows: Sequence[LogFrame], expected: Sequence[Expected]) -> list[Placed]:
-    """Return which files are frames of a session, each camera by a clock of its own, and what was taken between them; empty where they do not belong to it."""
+    """Return which files are frames of a session, each camera by a clock of its own, and what was taken between them;
+    empty where they do not belong to it.
+
+    """
     if not rows or not expected:
         return []
     cameras = {name: [row for row in rows if row.camera == name] for name in dict.fromkeys(row.camera for row in rows)}
@@ -136,7 +145,10 @@ def _belongs(found: Matching, expected: Sequence[Expected]) -> bool:
 
 
 def _entries_around(session: Session, owner_id: int, clocks: Sequence[datetime]) -> Sequence[LogEntry]:
-    """Return the planned entries to which files with such clocks may belong, the earliest first: what is planned is large, and a log holds years."""
+    """Return the planned entries to which files with such clocks may belong, the earliest first: what is planned is
+    large, and a log holds years.
+
+    """
     if not clocks:
         return ()
     return session.scalars(
@@ -151,7 +163,10 @@ def _entries_around(session: Session, owner_id: int, clocks: Sequence[datetime])
 
 
 def _expected(session: Session, owner_id: int, entry: LogEntry) -> list[Expected]:
-    """Return the frames of a session that have no file yet, in the order in which they were taken: as they were ticked, else as they were planned."""
+    """Return the frames of a session that have no file yet, in the order in which they were taken: as they were
+    ticked, else as they were planned.
+
+    """
     record = entry.planned or {}
     planned: Mapping[str, Any] = record.get("frames", {})
     filed = set(
@@ -195,7 +210,11 @@ def _settings(record: Mapping[str, Any], said: Mapping[str, Any]) -> dict[str, A
 
 
 def _to_plans(session: Session, owner_id: int, rows: Sequence[LogFrame]) -> Iterator[tuple[LogEntry, list[Placed]]]:
-    """Yield entries of the plans of a day to which files belong, the best first. Plans that fit equally well, or only with another clock, are asked about."""
+    """Yield entries of the plans of a day to which files belong, the best first.
+
+    Plans that fit equally well, or only with another clock, are asked about.
+
+    """
     plans = plans_between(session, owner_id, _clock(rows[0]) - _FARTHEST, _clock(rows[-1]) + _FARTHEST)
     left = list(rows)
     while plans and left:
@@ -227,7 +246,10 @@ def _to_plans(session: Session, owner_id: int, rows: Sequence[LogFrame]) -> Iter
 
 
 def _fit(session: Session, owner_id: int, rows: Sequence[LogFrame], plan: PlanOfDay) -> tuple[bool, list[Placed]]:
-    """Return whether files fit a plan by time, exposure and focal length, and which of them are its frames; without files where they do not even may."""
+    """Return whether files fit a plan by time, exposure and focal length, and which of them are its frames; without
+    files where they do not even may.
+
+    """
     expected = _as_planned(plan.record, plan.starts_utc)
     by_camera = {row.camera: _usual_offset_s(session, owner_id, row, plan) for row in rows}
     usual = [(row, by_camera[row.camera]) for row in rows]
@@ -257,7 +279,10 @@ def _fit(session: Session, owner_id: int, rows: Sequence[LogFrame], plan: PlanOf
 
 
 def _usual_offset_s(session: Session, owner_id: int, row: LogFrame, plan: PlanOfDay) -> float:
-    """Return what is added to a camera's clock to get UTC [s]: as its last files showed, else as the file says, else as a clock that is set to the place's time."""
+    """Return what is added to a camera's clock to get UTC [s]: as its last files showed, else as the file says, else
+    as a clock that is set to the place's time.
+
+    """
     if row.camera:
         query = select(LogFrame).where(
             LogFrame.owner_id == owner_id,
@@ -287,7 +312,10 @@ def _location_of(shot: Shot) -> Any:
 def place(
     session: Session, entry: LogEntry, row: LogFrame, key: str | None, how: str, offset_s: float | None = None
 ) -> None:
-    """Put a file into an entry, as a planned frame or as none, and judge it; a tick for the same frame gives way to it."""
+    """Put a file into an entry, as a planned frame or as none, and judge it; a tick for the same frame gives way to
+    it.
+
+    """
     clock = by_own_clock(row)
     if offset_s is not None and clock is not None:
         row.taken_at_utc = clock + timedelta(seconds=offset_s)
@@ -316,8 +344,11 @@ def place(
 def place_by_hand(
     session: Session, owner_id: int, frame_id: int, entry_id: int | None, key: str | None, after_id: int | None = None
 ) -> LogFrame:
-    """Say which planned frame a file is; none of the plan's with key None. entry_id None: of the entry where it is now. after_id: the frame of that entry after which a file without a
-    clock was taken. Raises NotFound, Refused.
+    """Say which planned frame a file is; none of the plan's with key None.
+
+    entry_id None: of the entry where it is now. after_id: the frame of that entry after which a file without a clock
+    was taken. Raises NotFound, Refused.
+
     """
     row = frame_of(session, owner_id, frame_id)
     wanted = entry_id if entry_id is not None else row.entry_id
@@ -345,7 +376,11 @@ def place_by_hand(
 
 
 def say_shot(session: Session, owner_id: int, entry_id: int, shot_id: int) -> LogEntry:
-    """Say which shot an entry is of: its files are held against the plan of that shot which lies nearest. Raises NotFound, Refused."""
+    """Say which shot an entry is of: its files are held against the plan of that shot which lies nearest.
+
+    Raises NotFound, Refused.
+
+    """
     entry = get_entry(session, owner_id, entry_id)
     if entry.run_id is not None:
         raise Refused("shot_id", "This session was ticked in the field: its shot is known.")
@@ -379,7 +414,10 @@ def _sessions(rows: Sequence[LogFrame]) -> list[list[LogFrame]]:
 
 
 def _without_plan(session: Session, owner_id: int, rows: Sequence[LogFrame], done: Sorted) -> None:
-    """Make entries of files that belong to no plan: one for each session, its frames in the groups that they seem to form."""
+    """Make entries of files that belong to no plan: one for each session, its frames in the groups that they seem to
+    form.
+
+    """
     for run in _sessions(rows):
         name = f"Unplanned, {len(run)} {'frame' if len(run) == 1 else 'frames'}"
         entry = LogEntry(owner_id=owner_id, name=name, taken_at_utc=run[0].taken_at_utc)

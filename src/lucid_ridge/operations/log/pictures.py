@@ -1,4 +1,7 @@
-"""Entries of the log as pictures: the best frame of each, the plan's picture beside it, what differs most, and the session on one clock."""
+"""Entries of the log as pictures: the best frame of each, the plan's picture beside it, what differs most, and the
+session on one clock.
+
+"""
 
 from __future__ import annotations
 
@@ -28,7 +31,11 @@ from .judging import entry_findings
 
 @dataclass(frozen=True)
 class EntryPicture:
-    """best_frame_id: of the frame that stands for an entry, with its stars; None without files. told: what speaks most against it."""
+    """best_frame_id: of the frame that stands for an entry, with its stars; None without files.
+
+    told: what speaks most against it.
+
+    """
 
     best_frame_id: int | None
     stars: int | None
@@ -91,8 +98,11 @@ def _record(row: LogEntry) -> Mapping[str, Any]:
 
 
 def _cards_of(session: Session, entries: Sequence[LogEntry]) -> dict[int, str]:
-    """Return the pictures of the cards that entries were planned on, by entry. A plan that came from another notebook names a card of that one: only a card of the entry's own shot and time
-    is its card.
+    """Return the pictures of the cards that entries were planned on, by entry.
+
+    A plan that came from another notebook names a card of that one: only a card of the entry's own shot and time is
+    its card.
+
     """
     wanted = {row.id: (_record(row).get("card_id"), row.shot_id, _record(row).get("start_utc")) for row in entries}
     starts, picture = FieldCard.run["record"]["start_utc"].as_string(), FieldCard.content["picture"].as_string()

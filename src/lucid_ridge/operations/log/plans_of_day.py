@@ -1,4 +1,7 @@
-"""Plans of a day that files may belong to where nothing was ticked in the field: its field cards, and shots that were planned without one."""
+"""Plans of a day that files may belong to where nothing was ticked in the field: its field cards, and shots that were
+planned without one.
+
+"""
 
 from __future__ import annotations
 
@@ -38,7 +41,10 @@ class PlanOfDay:
 
 
 def plans_between(session: Session, owner_id: int, first: datetime, last: datetime) -> list[PlanOfDay]:
-    """Return the plans whose frames begin within a span and that no entry of the log has: cards, the newest of a shot and time; else the shot as it is planned now."""
+    """Return the plans whose frames begin within a span and that no entry of the log has: cards, the newest of a shot
+    and time; else the shot as it is planned now.
+
+    """
     query = select(LogEntry.shot_id, LogEntry.planned["start_utc"].as_string()).where(
         LogEntry.owner_id == owner_id,
         LogEntry.taken_at_utc.between(first - timedelta(days=1), last + timedelta(days=1)),
@@ -54,7 +60,10 @@ def plans_between(session: Session, owner_id: int, first: datetime, last: dateti
 
 
 def plan_of(session: Session, owner_id: int, shot: Shot, near: datetime) -> PlanOfDay | None:
-    """Return the plan of a shot that lies nearest to a time: of its cards, or as it is planned now; None while it has no frames."""
+    """Return the plan of a shot that lies nearest to a time: of its cards, or as it is planned now; None while it has
+    no frames.
+
+    """
     cards = [
         PlanOfDay(shot, card.id, card.run["record"])
         for card in reversed(shot.cards)

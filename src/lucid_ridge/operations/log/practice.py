@@ -48,7 +48,10 @@ class PracticeDay:
 
 
 def practice_kit(session: Session, owner_id: int) -> PracticeKit:
-    """Return what the owner's exercises ask about: filters as the log measured them, lenses, the first body, and waters at the speeds that the log taught."""
+    """Return what the owner's exercises ask about: filters as the log measured them, lenses, the first body, and
+    waters at the speeds that the log taught.
+
+    """
     taught = switched_on(session, owner_id)
     rows = session.scalars(select(Filter).where(Filter.owner_id == owner_id).order_by(Filter.id))
     bag = [

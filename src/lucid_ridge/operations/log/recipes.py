@@ -1,4 +1,7 @@
-"""Recipes from one's own pictures: what a frame's water was like, when its light comes again, and the shutter that does the same on another shot's water."""
+"""Recipes from one's own pictures: what a frame's water was like, when its light comes again, and the shutter that
+does the same on another shot's water.
+
+"""
 
 from __future__ import annotations
 
@@ -24,7 +27,12 @@ from .entries import frame_of, get_entry
 
 @dataclass(frozen=True)
 class Recipe:
-    """share: what the water drew of the frame's short side, measured on the picture or else by what is known of it. again: when the sun comes to stand so at place. same_s: the shutter time that draws the same streak on the shot's water; None where it has none, or the frame."""
+    """share: what the water drew of the frame's short side, measured on the picture or else by what is known of it.
+
+    again: when the sun comes to stand so at place. same_s: the shutter time that draws the same streak on the shot's
+    water; None where it has none, or the frame.
+
+    """
 
     share: float | None
     measured: bool
@@ -46,7 +54,12 @@ def frame_recipe(
     location_id: int | None = None,
     shot_id: int | None = None,
 ) -> Recipe | None:
-    """Return the recipe of a frame of the log. location_id: where the light is wanted again, its own place where None; shot_id: on whose water. None while the frame belongs to no place. Raises NotFound."""
+    """Return the recipe of a frame of the log.
+
+    location_id: where the light is wanted again, its own place where None; shot_id: on whose water. None while the
+    frame belongs to no place. Raises NotFound.
+
+    """
     row = frame_of(session, owner_id, frame_id)
     entry = get_entry(session, owner_id, row.entry_id) if row.entry_id is not None else None
     if entry is None or entry.location_id is None:
@@ -62,9 +75,17 @@ def frame_recipe(
     share = _drawn(session, owner_id, row, entry)
     same = same_streak_s(share, moving.streak_share(1.0)) if share and moving is not None else None
     return Recipe(
-        share=share, measured=row.seen_share is not None, look=look_of_share(share) if share else "", sun=sun, place=place, again=light_again(place, sun, today), shot=facts, shot_name=shot.name if shot is not None else "",
-        water=moving.name if moving is not None else "", same_s=same,
-    )  # fmt: skip
+        share=share,
+        measured=row.seen_share is not None,
+        look=look_of_share(share) if share else "",
+        sun=sun,
+        place=place,
+        again=light_again(place, sun, today),
+        shot=facts,
+        shot_name=shot.name if shot is not None else "",
+        water=moving.name if moving is not None else "",
+        same_s=same,
+    )
 
 
 def _drawn(session: Session, owner_id: int, row: LogFrame, entry: LogEntry) -> float | None:

@@ -1,4 +1,7 @@
-"""The whole notebook out, and in again: every row that is the photographer's, with its files; what is made anew is left out."""
+"""The whole notebook out, and in again: every row that is the photographer's, with its files; what is made anew is
+left out.
+
+"""
 
 from __future__ import annotations
 
@@ -40,15 +43,29 @@ LEFT_OUT = {
 }
 # Of the photographer what goes along: how one works, not who one is here.
 _PREFERENCES = (
-    "theme", "set_up_min", "reserve_min", "thumb_mm", "arm_mm", "lengths", "hours", "day_order", "dial_steps", "polariser_from_mm", "promise_weights",
-)  # fmt: skip
+    "theme",
+    "set_up_min",
+    "reserve_min",
+    "thumb_mm",
+    "arm_mm",
+    "lengths",
+    "hours",
+    "day_order",
+    "dial_steps",
+    "polariser_from_mm",
+    "promise_weights",
+)
 _AT_ONCE = 500
 _ENDLESS = ("inf", "-inf")
 
 
 @dataclass(frozen=True, kw_only=True)
 class Taken:
-    """What went into an archive, or came out of it: rows, and how many of them are shots. known: how many rows were here already."""
+    """What went into an archive, or came out of it: rows, and how many of them are shots.
+
+    known: how many rows were here already.
+
+    """
 
     rows: int
     shots: int
@@ -71,15 +88,20 @@ def write_archive(session: Session, owner_id: int, target: IO[bytes], now_utc: d
     owner = session.get_one(Photographer, owner_id)
     writer.manifest(
         {
-            "application": __version__, "schema": schema_revision(session), "notebook": session.scalar(select(Notebook.token)), "written_at_utc": now_utc,
+            "application": __version__,
+            "schema": schema_revision(session),
+            "notebook": session.scalar(select(Notebook.token)),
+            "written_at_utc": now_utc,
             "preferences": {name: _said(getattr(owner, name)) for name in _PREFERENCES},
         }
-    )  # fmt: skip
+    )
     return Taken(rows=rows, shots=counts.get("shot", 0))
 
 
 def read_archive(session: Session, owner_id: int, source: IO[bytes]) -> Taken:
-    """Read an archive into a notebook; all of it or nothing. Into one in which something is written already what it lacks is added, and what it has stays.
+    """Read an archive into a notebook; all of it or nothing.
+
+    Into one in which something is written already what it lacks is added, and what it has stays.
 
     Raises FormatError for what cannot be read.
     """
@@ -88,7 +110,8 @@ def read_archive(session: Session, owner_id: int, source: IO[bytes]) -> Taken:
     here = schema_revision(session)
     if reader.manifest.get("schema") != here:
         raise FormatError(
-            f"This archive has schema {reader.manifest.get('schema')!r}, written by Lucid Ridge {reader.manifest.get('application')!r}; schema {here} is read here."
+            f"This archive has schema {reader.manifest.get('schema')!r}, written by Lucid Ridge "
+            f"{reader.manifest.get('application')!r}; schema {here} is read here."
             " Read it with that version, bring its notebook up to date, and save it anew."
         )
     unknown = set(reader.tables) - set(tables)

@@ -30,7 +30,11 @@ class Looked:
 
 
 def look_through(session: Session, owner_id: int | None = None) -> Looked:
-    """Read every row of every table, the nested values with their schemas, and plan every shot. Nothing is changed. owner_id: of an owner's rows alone; None: of all."""
+    """Read every row of every table, the nested values with their schemas, and plan every shot.
+
+    Nothing is changed. owner_id: of an owner's rows alone; None: of all.
+
+    """
     found = Looked()
     theirs = owned_tables(owner_id) if owner_id is not None else {}
     for table in Base.metadata.sorted_tables:

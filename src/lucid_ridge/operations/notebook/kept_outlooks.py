@@ -29,7 +29,11 @@ Present = Callable[[Outlook, date, int], Mapping[str, Any]]
 
 @dataclass(frozen=True)
 class Answer:
-    """content: as the API gives it, of these dates, None while there is none. job: that works it out anew; None: it is current."""
+    """content: as the API gives it, of these dates, None while there is none.
+
+    job: that works it out anew; None: it is current.
+
+    """
 
     content: Mapping[str, Any] | None
     job: Job | None
@@ -38,7 +42,10 @@ class Answer:
 def answer_which_place(
     session: Session, owner_id: int, first: date, days: int, now_utc: datetime, present: Present
 ) -> Answer:
-    """Return which place: at once for a notebook of up to MOST_AT_ONCE shots, else as it is kept, and a job where that is old."""
+    """Return which place: at once for a notebook of up to MOST_AT_ONCE shots, else as it is kept, and a job where that
+    is old.
+
+    """
     shots = session.scalar(select(func.count()).select_from(Shot).where(Shot.owner_id == owner_id, ~Shot.archived)) or 0
     if shots <= MOST_AT_ONCE:
         return Answer(present(which_place(session, owner_id, first, days, now_utc), first, days), None)

@@ -1,4 +1,7 @@
-"""Which place on a day: every shot, and every location without one, held against light, tide, way and the forecasts that are kept."""
+"""Which place on a day: every shot, and every location without one, held against light, tide, way and the forecasts
+that are kept.
+
+"""
 
 from __future__ import annotations
 
@@ -55,9 +58,13 @@ class Prospect:
 
 @dataclass(frozen=True)
 class Outlook:
-    """best: a prospect a shot, ranked, those nearer home first. fallen: those without a chance on any of the days. without_forecast, without_drive, and
-    without_tide (that some shot or the way asks for): locations of which it is not known for all of the days, (id, name), of the tide with
-    the number of days for which it is."""
+    """best: a prospect a shot, ranked, those nearer home first.
+
+    fallen: those without a chance on any of the days. without_forecast, without_drive, and without_tide (that some
+    shot or the way asks for): locations of which it is not known for all of the days, (id, name), of the tide with the
+    number of days for which it is.
+
+    """
 
     best: tuple[Prospect, ...]
     fallen: tuple[Prospect, ...]
@@ -69,7 +76,10 @@ class Outlook:
 
 @dataclass(frozen=True)
 class _Asked:
-    """What is held against the days: a shot, or a location without one; its facts without a date, and how long its frames take."""
+    """What is held against the days: a shot, or a location without one; its facts without a date, and how long its
+    frames take.
+
+    """
 
     shot_id: int | None
     location: Location
@@ -87,7 +97,11 @@ def which_place(
     now_utc: datetime,
     tell: Callable[[float], bool] = lambda share: True,
 ) -> Outlook:
-    """Rank the shots for a number of days from a local date on, best first. Asks no forecast service. tell: called with the progress; returns whether to go on."""
+    """Rank the shots for a number of days from a local date on, best first.
+
+    Asks no forecast service. tell: called with the progress; returns whether to go on.
+
+    """
     weights = weights_of(session.get_one(Photographer, owner_id))
     shots = whole_shots(
         session, owner_id, session.scalars(select(Shot.id).where(Shot.owner_id == owner_id, ~Shot.archived)).all()

@@ -47,7 +47,11 @@ class Listing:
 
 @dataclass(frozen=True)
 class Entry:
-    """A shot's line in the notebook. group: of its order. fresh: verdicts and miniature are those of the shot as it stands."""
+    """A shot's line in the notebook.
+
+    group: of its order. fresh: verdicts and miniature are those of the shot as it stands.
+
+    """
 
     id: int
     name: str
@@ -93,9 +97,12 @@ def page_of_notebook(
 
 
 def renew(session: Session, owner_id: int, shot_ids: Sequence[int], revision: int, draw: Draw) -> None:
-    """Plan shots and keep what the notebook shows of them. revision: the notebook's, as it was read.
+    """Plan shots and keep what the notebook shows of them.
 
-    A shot that cannot be planned or drawn is kept as broken, with its reason in the log, so that the others are still listed.
+    revision: the notebook's, as it was read.
+
+    A shot that cannot be planned or drawn is kept as broken, with its reason in the log, so that the others are still
+    listed.
     """
     for shot in whole_shots(session, owner_id, shot_ids):
         kept = {"made_revision": revision, "version": VERSION, **_summary(session, shot, draw)}
@@ -128,7 +135,11 @@ def _summary(session: Session, shot: Shot, draw: Draw) -> dict[str, Any]:
 
 
 def renew_all(sessions: sessionmaker[Session], owner_id: int, draw: Draw, tell: Callable[[float], bool]) -> str:
-    """Plan whatever of a notebook has been written since it was planned. tell: takes the progress, answers whether to go on."""
+    """Plan whatever of a notebook has been written since it was planned.
+
+    tell: takes the progress, answers whether to go on.
+
+    """
     done = 0
     while True:
         with sessions() as session, session.begin():
@@ -193,14 +204,25 @@ def _entries(owner_id: int, listing: Listing) -> Select[*tuple[Any, ...]]:
     columns, group = Shot.__table__.c, _group(listing.by)
     query = (
         select(
-            Shot.id, Shot.name, Shot.intent, Shot.favourite, Shot.archived, group.label("group"), Location.name.label("location_name"), Location.zone, columns.date_local, columns.time_utc,
-            ShotSummary.verdicts, ShotSummary.miniature, _fresh().label("fresh"),
+            Shot.id,
+            Shot.name,
+            Shot.intent,
+            Shot.favourite,
+            Shot.archived,
+            group.label("group"),
+            Location.name.label("location_name"),
+            Location.zone,
+            columns.date_local,
+            columns.time_utc,
+            ShotSummary.verdicts,
+            ShotSummary.miniature,
+            _fresh().label("fresh"),
         )
         .outerjoin(Viewpoint, Viewpoint.id == Shot.viewpoint_id)
         .outerjoin(Location, Location.id == Viewpoint.location_id)
         .outerjoin(ShotSummary, ShotSummary.shot_id == Shot.id)
         .where(Shot.owner_id == owner_id, Shot.archived == listing.archived)
-    )  # fmt: skip
+    )
     if listing.favourites:
         query = query.where(Shot.favourite)
     words = listing.words
@@ -213,7 +235,10 @@ def _entries(owner_id: int, listing: Listing) -> Select[*tuple[Any, ...]]:
 
 
 def _has(pattern: str) -> ColumnElement[bool]:
-    """Whether words stand in anything that is written about a shot: itself, its place, what is seen there, visits, outings."""
+    """Whether words stand in anything that is written about a shot: itself, its place, what is seen there, visits,
+    outings.
+
+    """
     elements = select(Element.id).where(Element.viewpoint_id == Shot.viewpoint_id, Element.name.ilike(pattern))
     visits = select(Scouting.id).where(
         Scouting.viewpoint_id == Shot.viewpoint_id, or_(Scouting.note.ilike(pattern), Scouting.bring.ilike(pattern))
@@ -241,9 +266,21 @@ def whole_shots(session: Session, owner_id: int, shot_ids: Sequence[int]) -> Seq
     """Return shots with all that their plans need, in few queries."""
     place = selectinload(Shot.viewpoint)
     location = place.selectinload(Viewpoint.location)
-    query = select(Shot).where(Shot.owner_id == owner_id, Shot.id.in_(shot_ids)).order_by(Shot.id).options(
-        place.selectinload(Viewpoint.elements), place.selectinload(Viewpoint.scoutings), location.selectinload(Location.hazards), location.selectinload(Location.season_notes),
-        location.selectinload(Location.readings), location.selectinload(Location.openings), location.joinedload(Location.forecast),
-        selectinload(Shot.sharp), selectinload(Shot.filters), selectinload(Shot.rig),
-    )  # fmt: skip
+    query = (
+        select(Shot)
+        .where(Shot.owner_id == owner_id, Shot.id.in_(shot_ids))
+        .order_by(Shot.id)
+        .options(
+            place.selectinload(Viewpoint.elements),
+            place.selectinload(Viewpoint.scoutings),
+            location.selectinload(Location.hazards),
+            location.selectinload(Location.season_notes),
+            location.selectinload(Location.readings),
+            location.selectinload(Location.openings),
+            location.joinedload(Location.forecast),
+            selectinload(Shot.sharp),
+            selectinload(Shot.filters),
+            selectinload(Shot.rig),
+        )
+    )
     return session.scalars(query).all()

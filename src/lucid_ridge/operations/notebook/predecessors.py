@@ -1,4 +1,7 @@
-"""A notebook that was put in another's place, from a backup: it has a token of its own, and its rows are known by that of the one before."""
+"""A notebook that was put in another's place, from a backup: it has a token of its own, and its rows are known by that
+of the one before.
+
+"""
 
 from __future__ import annotations
 

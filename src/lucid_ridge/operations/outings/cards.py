@@ -19,7 +19,10 @@ from .outings import SeenOuting, outing_scope, see_outing
 
 
 def cards_of_outing(session: Session, seen: SeenOuting) -> list[tuple[FieldCard, bool]]:
-    """Return the newest card that was made for each stop of an outing, in the order in which they are taken, and whether the plan has moved on since."""
+    """Return the newest card that was made for each stop of an outing, in the order in which they are taken, and
+    whether the plan has moved on since.
+
+    """
     query = select(FieldCard).where(FieldCard.outing_id == seen.row.id).order_by(FieldCard.id)
     made = [card for card in session.scalars(query) if card.run is not None]
     found: list[tuple[FieldCard, bool]] = []
@@ -37,7 +40,9 @@ def cards_of_outing(session: Session, seen: SeenOuting) -> list[tuple[FieldCard,
 
 
 def make_cards_of_outing(session: Session, owner_id: int, outing_id: int, now_utc: datetime) -> int:
-    """Make the cards that are missing or have grown old; a shot without frames, or that is left out, has none. Returns how many stops have one.
+    """Make the cards that are missing or have grown old; a shot without frames, or that is left out, has none.
+
+    Returns how many stops have one.
 
     Raises NotFound, Conflict where none has.
     """

@@ -31,7 +31,12 @@ def _at(seen: SeenOuting, seconds: float) -> datetime:
 
 
 def _entries(seen: SeenOuting) -> list[CalendarEntry]:
-    """Return an entry for each stop; before the first an alarm rings for leaving home, before the others for the way there. The evening before all is packed and charged."""
+    """Return an entry for each stop; before the first an alarm rings for leaving home, before the others for the way
+    there.
+
+    The evening before all is packed and charged.
+
+    """
     found = [_evening_before(seen)] if seen.plan.visits else []
     for visit in seen.plan.visits:
         item = seen.stops[visit.stop.at]
@@ -41,16 +46,27 @@ def _entries(seen: SeenOuting) -> list[CalendarEntry]:
         ready = _at(seen, visit.begin_s)
         found.append(
             CalendarEntry(
-                uid=f"outing-{seen.row.id}-{row.id}@lucid-ridge", title=f"{seen.row.name}: {item.name}", start_utc=ready, end_utc=_at(seen, visit.leave_s),
-                place=here.name if here else "", latitude_deg=here.latitude_deg if here else None, longitude_deg=here.longitude_deg if here else None, notes=row.note, leave_utc=leave,
+                uid=f"outing-{seen.row.id}-{row.id}@lucid-ridge",
+                title=f"{seen.row.name}: {item.name}",
+                start_utc=ready,
+                end_utc=_at(seen, visit.leave_s),
+                place=here.name if here else "",
+                latitude_deg=here.latitude_deg if here else None,
+                longitude_deg=here.longitude_deg if here else None,
+                notes=row.note,
+                leave_utc=leave,
                 rings="" if not found[1:] else f"Set off for {item.name}",
             )
-        )  # fmt: skip
+        )
     return [*found, *_decisions(seen)]
 
 
 def _decisions(seen: SeenOuting) -> list[CalendarEntry]:
-    """Return an entry for each moment at which plan B is decided, with what it hangs on. Of a stop that falls out nothing is left to decide."""
+    """Return an entry for each moment at which plan B is decided, with what it hangs on.
+
+    Of a stop that falls out nothing is left to decide.
+
+    """
     found = []
     for item in seen.plans_b:
         if item.decided_utc is None or item.plan is None:
@@ -58,10 +74,16 @@ def _decisions(seen: SeenOuting) -> list[CalendarEntry]:
         name, row = seen.stops[item.at].name, seen.row.stops[item.at]
         found.append(
             CalendarEntry(
-                f"outing-{seen.row.id}-{row.id}-b@lucid-ridge", f"{seen.row.name}: {name}, or plan B?", item.decided_utc, item.decided_utc + timedelta(minutes=5), "",
-                notes=item.trigger.text, leave_utc=item.decided_utc, rings=f"Decide: {name}, or {item.name}",
+                f"outing-{seen.row.id}-{row.id}-b@lucid-ridge",
+                f"{seen.row.name}: {name}, or plan B?",
+                item.decided_utc,
+                item.decided_utc + timedelta(minutes=5),
+                "",
+                notes=item.trigger.text,
+                leave_utc=item.decided_utc,
+                rings=f"Decide: {name}, or {item.name}",
             )
-        )  # fmt: skip
+        )
     return found
 
 
@@ -69,8 +91,15 @@ def _evening_before(seen: SeenOuting) -> CalendarEntry:
     evening = datetime.combine(seen.row.date_local - timedelta(days=1), _PACKING_CLOCK, zone_info(seen.plan.zone))
     left = "\n".join(item.name for item in seen.packing if item.key not in seen.row.packed)
     return CalendarEntry(
-        f"outing-{seen.row.id}-pack@lucid-ridge", f"Pack and charge: {seen.row.name}", evening, evening + timedelta(minutes=30), "", notes=left, leave_utc=evening, rings=f"Pack and charge for {seen.row.name}",
-    )  # fmt: skip
+        f"outing-{seen.row.id}-pack@lucid-ridge",
+        f"Pack and charge: {seen.row.name}",
+        evening,
+        evening + timedelta(minutes=30),
+        "",
+        notes=left,
+        leave_utc=evening,
+        rings=f"Pack and charge for {seen.row.name}",
+    )
 
 
 def _points(seen: SeenOuting) -> list[RoutePoint]:
@@ -117,17 +146,34 @@ def _content(seen: SeenOuting) -> dict[str, Any]:
         ],
         "plans_b": [
             {
-                "instead_of": seen.stops[item.at].name, "name": item.name, "trigger": item.trigger.text, "decided_utc": item.decided_utc.isoformat() if item.decided_utc else None,
-                "stops": _stops_by(item.plan, [item.name if at == item.at else stop.name for at, stop in enumerate(seen.stops)]) if item.plan else [],
-                "back_utc": item.plan.back_utc.isoformat() if item.plan and item.plan.back_utc else None, "minded": [reason.text for reason in item.minded],
+                "instead_of": seen.stops[item.at].name,
+                "name": item.name,
+                "trigger": item.trigger.text,
+                "decided_utc": item.decided_utc.isoformat() if item.decided_utc else None,
+                "stops": _stops_by(
+                    item.plan, [item.name if at == item.at else stop.name for at, stop in enumerate(seen.stops)]
+                )
+                if item.plan
+                else [],
+                "back_utc": item.plan.back_utc.isoformat() if item.plan and item.plan.back_utc else None,
+                "minded": [reason.text for reason in item.minded],
             }
             for item in seen.plans_b
         ],
         "left_out": [seen.stops[at].name for at in plan.left],
         "parts": [
-            {"kind": part.kind, "start_utc": part.span.start_utc.isoformat(), "end_utc": part.span.end_utc.isoformat(), "dark": part.dark, "estimated": part.estimated}
+            {
+                "kind": part.kind,
+                "start_utc": part.span.start_utc.isoformat(),
+                "end_utc": part.span.end_utc.isoformat(),
+                "dark": part.dark,
+                "estimated": part.estimated,
+            }
             for part in plan.parts
         ],
-        "packing": [{"group": item.group, "name": item.name, "why": item.why, "packed": item.key in seen.row.packed} for item in seen.packing],
+        "packing": [
+            {"group": item.group, "name": item.name, "why": item.why, "packed": item.key in seen.row.packed}
+            for item in seen.packing
+        ],
         "rests": sum(item.said.kind == StopKind.REST for item in seen.stops),
-    }  # fmt: skip
+    }

@@ -40,9 +40,11 @@ def outing_scope(outing_id: int) -> str:
 
 @dataclass(frozen=True)
 class SeenOuting:
-    """An outing with its plan, what it needs in the bag, what becomes of it by a plan B, and the facts of its stops in the order in which they are listed.
+    """An outing with its plan, what it needs in the bag, what becomes of it by a plan B, and the facts of its stops in
+    the order in which they are listed.
 
-    bands: the light of its days at the first place. at_visits: of the shots that are taken, by their place in the list, facts and plan at the time of the visit.
+    bands: the light of its days at the first place. at_visits: of the shots that are taken, by their place in the
+    list, facts and plan at the time of the visit.
     """
 
     row: Outing
@@ -208,7 +210,11 @@ def _bands(plan: OutingPlan, stops: Sequence[StopFacts], dates: Sequence[date]) 
 
 
 def _other_stop(session: Session, owner_id: int, stop: OutingStop, item: StopFacts, days: Days) -> StopFacts | None:
-    """Return where one goes by plan B in a stop's place; None where that has no place. A place without a shot is worked by daylight, as long as the shot would have taken."""
+    """Return where one goes by plan B in a stop's place; None where that has no place.
+
+    A place without a shot is worked by daylight, as long as the shot would have taken.
+
+    """
     if stop.shot is None:
         return None
     light = stop.shot.light

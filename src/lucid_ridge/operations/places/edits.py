@@ -1,4 +1,8 @@
-"""What is said of a place, its viewpoints and what is seen from them: typed commands. Plain columns travel by their names."""
+"""What is said of a place, its viewpoints and what is seen from them: typed commands.
+
+Plain columns travel by their names.
+
+"""
 
 from __future__ import annotations
 
@@ -37,7 +41,10 @@ class FromViewpoint:
 
 @dataclass(frozen=True)
 class Corners:
-    """Where one can stand: corners (east, north) [m] from the mark, and the sides with a fall beyond, by their first corner."""
+    """Where one can stand: corners (east, north) [m] from the mark, and the sides with a fall beyond, by their first
+    corner.
+
+    """
 
     corners: Sequence[Sequence[float]]
     drops: Sequence[int] = ()
@@ -45,7 +52,11 @@ class Corners:
 
 @dataclass(frozen=True)
 class ViewpointEdit:
-    """columns: other columns of a viewpoint, its own position among them. standing: where sets_standing, None takes it away."""
+    """columns: other columns of a viewpoint, its own position among them.
+
+    standing: where sets_standing, None takes it away.
+
+    """
 
     columns: Mapping[str, object] = field(default_factory=dict)
     origin: FromViewpoint | None = None

@@ -25,7 +25,10 @@ _BELONGING = ("viewpoints", "hazards", "openings", "season_notes", "tracks", "re
 
 @dataclass(frozen=True)
 class Imported:
-    """What a file brought: the location it went into (the first of several), how many locations, viewpoints and tracks."""
+    """What a file brought: the location it went into (the first of several), how many locations, viewpoints and
+    tracks.
+
+    """
 
     location: Location
     viewpoints: int
@@ -58,7 +61,9 @@ def import_into_location(session: Session, owner_id: int, location_id: int, file
 
 
 def import_as_location(session: Session, owner_id: int, file_name: str, content: bytes) -> Imported:
-    """Make a location of a file, or several where it names them. One stands at its first point (or track's end) and holds the rest.
+    """Make a location of a file, or several where it names them.
+
+    One stands at its first point (or track's end) and holds the rest.
 
     Raises FormatError.
     """

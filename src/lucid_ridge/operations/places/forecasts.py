@@ -1,4 +1,7 @@
-"""The forecast of a location: asked for at most every half hour, kept, and shown with its age when nothing newer is to be had."""
+"""The forecast of a location: asked for at most every half hour, kept, and shown with its age when nothing newer is to
+be had.
+
+"""
 
 from __future__ import annotations
 
@@ -35,7 +38,12 @@ _one_at_a_time = Lock()
 
 @dataclass(frozen=True)
 class ForecastState:
-    """What is known. forecast None: nothing yet. problem: why there is nothing newer, empty when all is well. by_hand: hours changed by hand."""
+    """What is known.
+
+    forecast None: nothing yet. problem: why there is nothing newer, empty when all is well. by_hand: hours changed by
+    hand.
+
+    """
 
     forecast: Forecast | None
     source: str
@@ -66,7 +74,10 @@ class Answered:
 def question_for(
     session: Session, owner_id: int, location_id: int, service_url: str | None, now_utc: datetime
 ) -> Question | None:
-    """Return what to ask the service for a location; None while the forecast kept is fresh enough, comes from a file, or there is no service."""
+    """Return what to ask the service for a location; None while the forecast kept is fresh enough, comes from a file,
+    or there is no service.
+
+    """
     location = owned(session, owner_id, Location, location_id)
     kept = session.get(KeptForecast, location.id)
     if service_url is None or (kept is not None and (kept.source == FROM_FILE or _fresh(kept, now_utc))):
@@ -142,7 +153,10 @@ def forecast_of(kept: KeptForecast | None) -> Forecast | None:
 
 
 def hours_around(whole: Forecast | None, day: date | None, last: date | None = None) -> Forecast | None:
-    """Return the hours of a forecast around a date, or around the dates to the last; None where there is no forecast, no date, or no hour of it."""
+    """Return the hours of a forecast around a date, or around the dates to the last; None where there is no forecast,
+    no date, or no hour of it.
+
+    """
     if whole is None or day is None:
         return None
     noons = [datetime(item.year, item.month, item.day, 12, tzinfo=UTC) for item in (day, last or day)]
@@ -153,7 +167,11 @@ def hours_around(whole: Forecast | None, day: date | None, last: date | None = N
 def edit_hour(
     session: Session, owner_id: int, location_id: int, moment: datetime, figures: Mapping[str, float]
 ) -> ForecastState:
-    """Change figures of an hour by hand; they stand until they are taken back, whatever newer forecasts say. Raises Refused."""
+    """Change figures of an hour by hand; they stand until they are taken back, whatever newer forecasts say.
+
+    Raises Refused.
+
+    """
     location = owned(session, owner_id, Location, location_id)
     kept = session.get(KeptForecast, location.id)
     forecast = forecast_of(kept)
@@ -200,7 +218,11 @@ def _hours_of(edits: Mapping[str, Mapping[str, float]]) -> dict[datetime, Mappin
 def import_forecast(
     session: Session, owner_id: int, location_id: int, file_name: str, content: bytes, now_utc: datetime
 ) -> ForecastState:
-    """Take an hourly forecast from a file; it stands until it is dropped. Raises FormatError and changes nothing for what is none."""
+    """Take an hourly forecast from a file; it stands until it is dropped.
+
+    Raises FormatError and changes nothing for what is none.
+
+    """
     location = owned(session, owner_id, Location, location_id)
     forecast = read_forecast(file_name, content, now_utc)
     kept = session.get(KeptForecast, location.id) or KeptForecast(location_id=location.id)

@@ -53,9 +53,14 @@ def add_location(session: Session, owner_id: int, said: NewLocation) -> Location
     _check_zone(zone)
     with journaled(session, owner_id, "locations", f"add {name}"):
         row = Location(
-            owner_id=owner_id, name=name, latitude_deg=said.latitude_deg, longitude_deg=said.longitude_deg, elevation_m=said.elevation_m,
-            zone=zone, notes=said.notes,
-        )  # fmt: skip
+            owner_id=owner_id,
+            name=name,
+            latitude_deg=said.latitude_deg,
+            longitude_deg=said.longitude_deg,
+            elevation_m=said.elevation_m,
+            zone=zone,
+            notes=said.notes,
+        )
         row.viewpoints.append(Viewpoint(name="First viewpoint"))
         session.add(row)
     return row
@@ -80,7 +85,8 @@ def edit_location(session: Session, owner_id: int, location_id: int, edit: Locat
     ):
         raise Refused(
             "tide_place",
-            f"{tide_place} lies {away_m / 1000:.0f} km away: its tide is not this place's. Take a tide table of your own.",
+            f"{tide_place} lies {away_m / 1000:.0f} km away: its tide is not this place's. Take a tide table "
+            "of your own.",
         )
     with journaled(session, owner_id, location_scope(row.id), f"edit {row.name}"):
         assign(row, edit.columns if edit.zone is None else {**edit.columns, "zone": edit.zone})

@@ -30,7 +30,11 @@ class Contour:
 
 @dataclass(frozen=True)
 class Sketch:
-    """Metres east and north of the location's own coordinates. half_m: the drawing reaches this far each way from its middle."""
+    """Metres east and north of the location's own coordinates.
+
+    half_m: the drawing reaches this far each way from its middle.
+
+    """
 
     middle: tuple[float, float]
     half_m: float

@@ -30,7 +30,11 @@ _OWN_SKYLINE_FROM_M = 150.0
 def set_skyline(
     session: Session, owner_id: int, viewpoint_id: int, points: Sequence[Sequence[float]] | None, source: str
 ) -> Viewpoint:
-    """Give a viewpoint the skyline through (bearing, altitude) pairs [degrees]; None takes it away. Raises InputError."""
+    """Give a viewpoint the skyline through (bearing, altitude) pairs [degrees]; None takes it away.
+
+    Raises InputError.
+
+    """
     row = viewpoint(session, owner_id, viewpoint_id)
     with journaled(session, owner_id, location_scope(row.location_id), f"skyline of {row.name}"):
         row.skyline = _stored(skyline_of(points)) if points is not None else None
@@ -49,7 +53,11 @@ def skyline_from_text(session: Session, owner_id: int, viewpoint_id: int, text: 
 
 
 def store_grid(session: Session, owner_id: int, location_id: int, file_name: str, content: bytes) -> LocationGrid:
-    """Keep a file's elevation grid for a location, in place of an older one. Raises FormatError and changes nothing otherwise."""
+    """Keep a file's elevation grid for a location, in place of an older one.
+
+    Raises FormatError and changes nothing otherwise.
+
+    """
     location = owned(session, owner_id, Location, location_id)
     return keep_grid(
         session, location, file_name.replace("\\", "/").rpartition("/")[2][:200], read_elevation(file_name, content)
@@ -104,7 +112,11 @@ def position_of(row: Viewpoint) -> tuple[float, float]:
 
 
 def compute_skyline(session: Session, owner_id: int, viewpoint_id: int) -> Job:
-    """Ask for a viewpoint's skyline, and those of its far elements, from the location's grid. Raises Refused without one."""
+    """Ask for a viewpoint's skyline, and those of its far elements, from the location's grid.
+
+    Raises Refused without one.
+
+    """
     row = viewpoint(session, owner_id, viewpoint_id)
     if session.get(LocationGrid, row.location_id) is None:
         raise Refused("grid", "This location has no elevation grid yet: give it one first (.hgt, .asc or GeoTIFF).")
@@ -124,7 +136,9 @@ def carry_out_skyline(
 def skyline_by_grid(
     session: Session, owner_id: int, viewpoint_id: int, tell: Callable[[float], bool] | None = None
 ) -> str:
-    """Compute a viewpoint's skyline and its far elements' from the location's grid, and keep them. Returns what was done.
+    """Compute a viewpoint's skyline and its far elements' from the location's grid, and keep them.
+
+    Returns what was done.
 
     Raises InputError where the place lies outside the grid, Cancelled when tell answers False.
     """

@@ -19,10 +19,22 @@ from .locations import location_scope
 
 
 def set_own_tide(
-    session: Session, owner_id: int, location_id: int, *, table: str, constants: str, mean_m: float, source: str, noted_on: date | None,
+    session: Session,
+    owner_id: int,
+    location_id: int,
+    *,
+    table: str,
+    constants: str,
+    mean_m: float,
+    source: str,
+    noted_on: date | None,
     table_clock: TableClock = TableClock.LOCAL,
-) -> Location:  # fmt: skip
-    """Give a location its own tide, from a table's text or from constants ("M2 1.42 327", one a line). table_clock: in which time the table is printed. Raises Refused at the field."""
+) -> Location:
+    """Give a location its own tide, from a table's text or from constants ("M2 1.42 327", one a line).
+
+    table_clock: in which time the table is printed. Raises Refused at the field.
+
+    """
     row = owned(session, owner_id, Location, location_id)
     if bool(table.strip()) == bool(constants.strip()):
         raise Refused("table", "Give either a table of high and low waters or harmonic constants.")

@@ -73,7 +73,10 @@ def _element_columns(edit: ElementEdit) -> dict[str, object]:
 
 
 def _columns(session: Session, owner_id: int, edit: ViewpointEdit) -> dict[str, object]:
-    """Return a viewpoint's columns, its position worked out where it is given from another viewpoint, its standing area checked."""
+    """Return a viewpoint's columns, its position worked out where it is given from another viewpoint, its standing
+    area checked.
+
+    """
     columns = dict(edit.columns)
     if edit.origin is not None:
         columns["latitude_deg"], columns["longitude_deg"] = _from_another(session, owner_id, edit.origin)

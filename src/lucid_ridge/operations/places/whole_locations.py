@@ -65,7 +65,11 @@ def seen_elements(row: Viewpoint) -> list[GeoPoint | GeoTrack]:
 
 
 def location_from(owner_id: int, said: object) -> Location:
-    """Return a new location, not yet in the database, from what whole_location gave. Raises FormatError for what it cannot be."""
+    """Return a new location, not yet in the database, from what whole_location gave.
+
+    Raises FormatError for what it cannot be.
+
+    """
     if not isinstance(said, Mapping):
         raise FormatError("A location of the file is not an object.")
     parts = {
@@ -105,13 +109,20 @@ def location_from(owner_id: int, said: object) -> Location:
 
 def _viewpoint(row: Viewpoint) -> Json:
     return {
-        **facts_to_json(core.ViewpointSaid, row), "skyline": row.skyline, "skyline_source": row.skyline_source, "standing": row.standing,
+        **facts_to_json(core.ViewpointSaid, row),
+        "skyline": row.skyline,
+        "skyline_source": row.skyline_source,
+        "standing": row.standing,
         "scoutings": [{**facts_to_json(core.Scouting, item), "angles": item.angles or []} for item in row.scoutings],
         "elements": [
-            {**facts_to_json(core.Element, item), "skyline": item.skyline, "course": [list(leg) for leg in item.course or ()]}
+            {
+                **facts_to_json(core.Element, item),
+                "skyline": item.skyline,
+                "course": [list(leg) for leg in item.course or ()],
+            }
             for item in row.elements
         ],
-    }  # fmt: skip
+    }
 
 
 def _read_viewpoint(said: object, where: str) -> Viewpoint:

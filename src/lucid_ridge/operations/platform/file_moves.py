@@ -17,7 +17,9 @@ _AT_ONCE = 100
 
 
 def move_files(engine: Engine, outwards: bool) -> int:
-    """Write every large file that lies on the other side anew, each in a transaction of its own; how many. The engine's store says where they go.
+    """Write every large file that lies on the other side anew, each in a transaction of its own; how many.
+
+    The engine's store says where they go.
 
     Raises FilesAway. What was moved stays moved, and a second call goes on.
     """

@@ -1,4 +1,7 @@
-"""Holding the garbage collector while very many small objects are made that all stay: it would look through them again and again and find nothing."""
+"""Holding the garbage collector while very many small objects are made that all stay: it would look through them again
+and again and find nothing.
+
+"""
 
 from __future__ import annotations
 

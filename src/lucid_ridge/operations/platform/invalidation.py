@@ -59,7 +59,10 @@ def touch_all(session: Session, revision: int, owner_id: int) -> None:
 
 
 def stale_at(session: Session, location_id: int) -> None:
-    """Let what is kept of a location's shots be planned anew: something that is in no journal has changed, its forecast."""
+    """Let what is kept of a location's shots be planned anew: something that is in no journal has changed, its
+    forecast.
+
+    """
     shots = select(Shot.id).where(_depends("location", {location_id}))
     session.execute(update(ShotSummary).where(ShotSummary.shot_id.in_(shots)).values(made_revision=-1))
 
@@ -93,6 +96,7 @@ def _note(session: Session, revision: int, condition: ColumnElement[bool]) -> No
 
 # The same of shots by their ids, made once.
 _OF_SHOTS = text(
-    "INSERT INTO shot_summary (shot_id, touched_revision) SELECT id, :revision FROM shot WHERE id = ANY(:shots) ORDER BY id"
+    "INSERT INTO shot_summary (shot_id, touched_revision) SELECT id, :revision FROM shot WHERE id = "
+    "ANY(:shots) ORDER BY id"
     " ON CONFLICT (shot_id) DO UPDATE SET touched_revision = excluded.touched_revision"
 )

@@ -18,7 +18,9 @@ _KEPT = timedelta(days=1)
 
 
 def ask_for(session: Session, owner_id: int, kind: str, label: str, subject: str, **arguments: int) -> Job:
-    """Ask for work of a kind. The same subject asked for twice, while the first is not done, is one job: that one is returned.
+    """Ask for work of a kind.
+
+    The same subject asked for twice, while the first is not done, is one job: that one is returned.
 
     A worker hears of it when the transaction is committed.
     """

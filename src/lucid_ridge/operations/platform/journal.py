@@ -36,7 +36,11 @@ class UndoState:
 
 @dataclass(frozen=True)
 class Turned:
-    """What came of taking an edit back or repeating it. done False: nothing of it could be applied, and it is passed over from now on."""
+    """What came of taking an edit back or repeating it.
+
+    done False: nothing of it could be applied, and it is passed over from now on.
+
+    """
 
     label: str
     done: bool
@@ -72,7 +76,11 @@ def journaled(session: Session, owner_id: int, scope: str, label: str) -> Iterat
 
 
 def delete_with_references(session: Session, row: Base) -> None:
-    """Delete a row as the database would: dependents go first, other references let go. All of it is seen by the journal."""
+    """Delete a row as the database would: dependents go first, other references let go.
+
+    All of it is seen by the journal.
+
+    """
     target = inspect(row).mapper.local_table
     for mapper in Base.registry.mappers:
         if not issubclass(mapper.class_, Journaled):
@@ -126,7 +134,8 @@ def _turn(session: Session, owner_id: int, scopes: Sequence[str], entry_id: int 
         raise Conflict(f"There is nothing to {word}.")
     if entry_id is not None and entry.id != entry_id:
         raise ChangedElsewhere(
-            f"Something else was edited in the meantime. Now {word} means “{entry.label}”: press it again if you want that."
+            f"Something else was edited in the meantime. Now {word} means “{entry.label}”: press it again if "
+            "you want that."
         )
     entry.revision, entry.hand = writer.revision, writer.hand
     try:
@@ -159,7 +168,10 @@ def _recorded(step: Step, back: bool) -> dict[str, Any]:
 
 
 def _next(undone: bool) -> Select[JournalEntry]:
-    """Return the query for the edit of an owner's scopes that undo (the last done) or redo (the first undone) would turn."""
+    """Return the query for the edit of an owner's scopes that undo (the last done) or redo (the first undone) would
+    turn.
+
+    """
     mine = JournalEntry.scope.in_(bindparam("scopes", expanding=True)) & (JournalEntry.owner_id == bindparam("owner"))
     turned = JournalEntry.undone if undone else ~JournalEntry.undone
     by = JournalEntry.id if undone else JournalEntry.id.desc()
@@ -205,7 +217,8 @@ def _check_unseen(session: Session, owner_id: int, writer: Writer, changes: Sequ
     }
     if clashing:
         raise ChangedElsewhere(
-            "This was changed elsewhere since you read it. Nothing of yours is lost: choose which of the two is to stand.",
+            "This was changed elsewhere since you read it. Nothing of yours is lost: choose which of the two "
+            "is to stand.",
             dict.fromkeys(sorted(clashing), "Changed elsewhere since you read it."),
         )
 
@@ -227,7 +240,13 @@ def _write(
     last, stale = found or (None, True)
     if stale:
         session.execute(delete(JournalEntry).where(_IN_SCOPE, JournalEntry.undone), here)
-    if last and last.hand == writer.hand and last.label == label and now - last.made_at_utc < COALESCE_WITHIN and _same_values(last.changes, changes):  # fmt: skip
+    if (
+        last
+        and last.hand == writer.hand
+        and last.label == label
+        and now - last.made_at_utc < COALESCE_WITHIN
+        and _same_values(last.changes, changes)
+    ):
         last.changes = [{**old, "after": new["after"]} for old, new in zip(last.changes, changes, strict=True)]
         last.made_at_utc, last.revision = now, writer.revision
     else:

@@ -1,4 +1,7 @@
-"""Rows of another notebook into one that has rows of its own: each gets an id of its own, and all that names it follows."""
+"""Rows of another notebook into one that has rows of its own: each gets an id of its own, and all that names it
+follows.
+
+"""
 
 from __future__ import annotations
 
@@ -26,7 +29,11 @@ _AT_ONCE = 1000
 
 @dataclass
 class Grafted:
-    """ids: which id each row has here, by table and the id that it came with. added: of which tables which of them are new. known: how many were here already."""
+    """ids: which id each row has here, by table and the id that it came with.
+
+    added: of which tables which of them are new. known: how many were here already.
+
+    """
 
     ids: dict[str, dict[int, int]] = field(default_factory=dict)
     added: dict[str, set[int]] = field(default_factory=dict)
@@ -39,9 +46,12 @@ class Grafted:
 
 
 def graft(session: Session, owner_id: int, notebook: str, read: Callable[[str], Sequence[Row]]) -> Grafted:
-    """Add rows to an owner's notebook. What came before is known again, whatever it has become here since, and left as it is here.
+    """Add rows to an owner's notebook.
 
-    notebook: the token of the one they are from, whose ids they have. read: the rows of a table by its name, with values as the columns take them;
+    What came before is known again, whatever it has become here since, and left as it is here.
+
+    notebook: the token of the one they are from, whose ids they have. read: the rows of a table by its name, with
+    values as the columns take them;
     asked once for each. Raises ValueError for rows without an id, DBAPIError for values that a column refuses.
     """
     made, own = Grafted(), str(session.scalar(select(Notebook.token)))
@@ -117,7 +127,10 @@ def _graft_table(
 
 
 def _placed(table: Table, owner_id: int, said: Row, made: Grafted, later: list[tuple[int, str, int]]) -> Row | None:
-    """Return a row as it stands here, still with the id that it came with; None where what it hangs on did not come, or is here already with its own."""
+    """Return a row as it stands here, still with the id that it came with; None where what it hangs on did not come,
+    or is here already with its own.
+
+    """
     row = dict(said)
     for key in table.foreign_keys:
         column, target = key.parent, key.column.table.name
@@ -141,7 +154,10 @@ def _placed(table: Table, owner_id: int, said: Row, made: Grafted, later: list[t
 
 
 def _is_part(table: Table, column: Column[Any], row: Row) -> bool:
-    """Whether a row is part of what this column names and stays as that is here: what has no id of its own, and frames that were only ticked."""
+    """Whether a row is part of what this column names and stays as that is here: what has no id of its own, and frames
+    that were only ticked.
+
+    """
     if table.name == "log_frame":
         return row.get("sha256") is None
     return not is_numbered(table) and column is next(iter(table.primary_key.columns))
@@ -155,7 +171,10 @@ def _known(
     rows: Sequence[Row],
     origins: Sequence[Row],
 ) -> dict[int, int]:
-    """Return which of the rows that came are here already, and with which ids: from their notebook, from this one, or from a third that both have had them from."""
+    """Return which of the rows that came are here already, and with which ids: from their notebook, from this one, or
+    from a third that both have had them from.
+
+    """
     (own, notebook), (table, mine) = tokens, owned
     if not all(isinstance(row.get("id"), int) for row in rows):
         raise ValueError("a row has no id")
@@ -185,7 +204,11 @@ def _there_alike(session: Session, table: Table, mine: ColumnElement[bool], row:
 
 
 def remember(session: Session, owner_id: int, notebook: str, origins: Sequence[Row], made: Grafted) -> None:
-    """Note where rows came from, and from where they had come to there. notebook: the token of the one that they came from."""
+    """Note where rows came from, and from where they had come to there.
+
+    notebook: the token of the one that they came from.
+
+    """
     own = session.scalar(select(Notebook.token))
     came = [(notebook, what, theirs, ours) for what, ids in made.ids.items() for theirs, ours in ids.items()]
     came += [

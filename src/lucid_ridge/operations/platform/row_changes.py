@@ -32,8 +32,10 @@ class Step:
 def perform(session: Session, steps: Sequence[Step]) -> tuple[list[Step], list[str]]:
     """Carry out what still can be, and return the steps as they were really made, with remarks on what was left.
 
-    A value is brought back only where it still is what the edit had left: what was changed since stays. A reference to something
-    that has been deleted since is let go. Rows that are deleted take along what hangs on them, and are returned as they were last.
+    A value is brought back only where it still is what the edit had left: what was changed since stays. A reference to
+    something
+    that has been deleted since is let go. Rows that are deleted take along what hangs on them, and are returned as
+    they were last.
     Raises Conflict, changing nothing, where nothing at all can be done.
     """
     order = {table.name: index for index, table in enumerate(Base.metadata.sorted_tables)}

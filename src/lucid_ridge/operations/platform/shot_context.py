@@ -1,7 +1,10 @@
-"""What surrounds a shot, kept between edits of it: place, kit, bag and what the log taught are read once and planned with until something of them is written.
+"""What surrounds a shot, kept between edits of it: place, kit, bag and what the log taught are read once and planned
+with until something of them is written.
 
-Every write into a notebook gives it a new token of its surroundings (operations/platform/write_lock.py), but for those that only choose anew for one
-shot: a dial that is turned. What was read under a token is good while the notebook still has it; a token never comes back.
+Every write into a notebook gives it a new token of its surroundings (operations/platform/write_lock.py), but for those
+that only choose anew for one
+shot: a dial that is turned. What was read under a token is good while the notebook still has it; a token never comes
+back.
 """
 
 from __future__ import annotations
@@ -32,7 +35,11 @@ def surroundings_change(session: Session) -> None:
 
 
 def kept_with(session: Session, shot_id: int | None, what: str, read: Callable[[], Kept]) -> Kept:
-    """Return what was read of a shot's surroundings under the notebook's token, else read it. What is kept must be immutable and hold no row."""
+    """Return what was read of a shot's surroundings under the notebook's token, else read it.
+
+    What is kept must be immutable and hold no row.
+
+    """
     token = session.info.get(_KEY)
     if token is None or shot_id is None:
         return read()

@@ -1,7 +1,9 @@
 """Who carries out the work that is asked for: threads that wait for PostgreSQL to tell them.
 
-An advisory lock is held while a job is worked on. It goes with the connection, so the work of a process that has died is found and
-begun again by the next. A library for tasks would bring queues, schedules and tables of its own; needed here are progress, stopping and
+An advisory lock is held while a job is worked on. It goes with the connection, so the work of a process that has died
+is found and
+begun again by the next. A library for tasks would bring queues, schedules and tables of its own; needed here are
+progress, stopping and
 one job at a time for a subject, which would be rows of our own beside it.
 """
 
@@ -38,8 +40,10 @@ Task = Callable[[sessionmaker[Session], int, Mapping[str, int], Tell], str]
 
 
 class Worker:
-    """tasks: by kind, what carries it out, given sessions, the owner, the job's arguments and a function that takes the progress and
-    answers whether to go on; it returns a sentence that says what came of it."""
+    """tasks: by kind, what carries it out, given sessions, the owner, the job's arguments and a function that takes
+    the progress and answers whether to go on; it returns a sentence that says what came of it.
+
+    """
 
     def __init__(self, sessions: sessionmaker[Session], tasks: Mapping[str, Task], threads: int = 2) -> None:
         self._sessions, self._tasks = sessions, MappingProxyType(dict(tasks))

@@ -15,7 +15,11 @@ _KEY = "writer"
 
 @dataclass(frozen=True)
 class Writer:
-    """hand: the page that writes. seen: the notebook's revision that the hand had read; None where it does not say. revision: the one being written."""
+    """hand: the page that writes.
+
+    seen: the notebook's revision that the hand had read; None where it does not say. revision: the one being written.
+
+    """
 
     hand: str = ""
     seen: int | None = None
@@ -33,9 +37,11 @@ _WRITES = _COUNTED.values(surroundings=_NEW_TOKEN).returning(*_TOLD).execution_o
 def take_pen(
     session: Session, owner_id: int, hand: str = "", seen: int | None = None, only_chooses: bool = False
 ) -> Writer:
-    """Wait until nobody else writes into the owner's notebook, count its revision up, and note who writes until the transaction ends.
+    """Wait until nobody else writes into the owner's notebook, count its revision up, and note who writes until the
+    transaction ends.
 
-    only_chooses: nothing will be written but the choices of one shot, so that what surrounds shots stays as it was read.
+    only_chooses: nothing will be written but the choices of one shot, so that what surrounds shots stays as it was
+    read.
     """
     found = session.execute(_CHOOSES if only_chooses else _WRITES, {"owner": owner_id}).one()
     if only_chooses:

@@ -1,4 +1,7 @@
-"""What a link gives to be copied: shots, an outing or a location with all that they need, as they are when the link is made."""
+"""What a link gives to be copied: shots, an outing or a location with all that they need, as they are when the link is
+made.
+
+"""
 
 from __future__ import annotations
 
@@ -30,7 +33,10 @@ _OWN: Mapping[str, Mapping[str, object]] = {
 
 
 def given_location(session: Session, location_id: int) -> Given:
-    """Return the rows of a location with its viewpoints and what is seen from them; visits, readings and forecasts stay with their owner."""
+    """Return the rows of a location with its viewpoints and what is seen from them; visits, readings and forecasts
+    stay with their owner.
+
+    """
     found: Given = {}
     viewpoints = _ids(_rows(session, found, "viewpoint", location_id={location_id}))
     _places(session, found, {location_id}, viewpoints)

@@ -15,7 +15,11 @@ from ..platform.row_changes import row_from_json
 
 @dataclass(frozen=True)
 class SharedLocation:
-    """exact: whether names, notes and positions are told, and a plan of the place. position: latitude and longitude [degrees]. The rows belong to no session."""
+    """exact: whether names, notes and positions are told, and a plan of the place.
+
+    position: latitude and longitude [degrees]. The rows belong to no session.
+
+    """
 
     exact: bool
     row: Location
@@ -31,7 +35,11 @@ class SharedLocation:
 def told_location(
     given: Mapping[str, Sequence[Mapping[str, Any]]], exact: bool, grid: LocationGrid | None
 ) -> SharedLocation:
-    """Return what is told. Not exact: neither a name nor a note, no walk, skyline or plan, and of the position the middle of a wide cell."""
+    """Return what is told.
+
+    Not exact: neither a name nor a note, no walk, skyline or plan, and of the position the middle of a wide cell.
+
+    """
     (row,) = _made(given, Location)
     elements = _made(given, Element)
     viewpoints = [
@@ -45,7 +53,18 @@ def told_location(
         sketch = sketch_of(row, grid)
     if not exact:
         position = rough_position(*position)
-        row = Location(name="", notes="", access_notes="", access_source="", plan_b="", zone=row.zone, elevation_m=row.elevation_m, walk_terrain=row.walk_terrain, walk_m=row.walk_m, walk_ascent_m=row.walk_ascent_m)  # fmt: skip
+        row = Location(
+            name="",
+            notes="",
+            access_notes="",
+            access_source="",
+            plan_b="",
+            zone=row.zone,
+            elevation_m=row.elevation_m,
+            walk_terrain=row.walk_terrain,
+            walk_m=row.walk_m,
+            walk_ascent_m=row.walk_ascent_m,
+        )
         for note in (*hazards, *openings, *seasons):
             note.note = ""
         for at, (point, seen) in enumerate(viewpoints, 1):

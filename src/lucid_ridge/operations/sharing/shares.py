@@ -1,4 +1,7 @@
-"""Sharing field cards by a link, one or those of an outing, or a location: who has the link reads them until a date, with as much of the place as their owner says."""
+"""Sharing field cards by a link, one or those of an outing, or a location: who has the link reads them until a date,
+with as much of the place as their owner says.
+
+"""
 
 from __future__ import annotations
 
@@ -55,7 +58,11 @@ class Shared:
 
 @dataclass(frozen=True)
 class SharedCards:
-    """What a link tells: its cards in their order, or a location. outing: what the outing is called, where that is told. copied: whether it may be copied too."""
+    """What a link tells: its cards in their order, or a location.
+
+    outing: what the outing is called, where that is told. copied: whether it may be copied too.
+
+    """
 
     cards: list[Shared]
     outing: str | None
@@ -92,7 +99,8 @@ def share_card(session: Session, owner_id: int, card_id: int, where: Where, days
 
 
 def share_outing(session: Session, owner_id: int, outing_id: int, where: Where, days: int, now: datetime) -> Share:
-    """Make a link to the cards of an outing's shots, in the order in which they are taken; those that are missing or old are made first.
+    """Make a link to the cards of an outing's shots, in the order in which they are taken; those that are missing or
+    old are made first.
 
     Raises NotFound, Conflict where none of its shots has frames yet, Refused for a time that cannot be.
     """
@@ -105,7 +113,11 @@ def share_outing(session: Session, owner_id: int, outing_id: int, where: Where, 
 
 
 def share_location(session: Session, owner_id: int, location_id: int, where: Where, days: int, now: datetime) -> Share:
-    """Make a link to a location, as it is now. Raises NotFound, Refused for one that tells nothing and for a time that cannot be."""
+    """Make a link to a location, as it is now.
+
+    Raises NotFound, Refused for one that tells nothing and for a time that cannot be.
+
+    """
     row = owned(session, owner_id, Location, location_id)
     if where is Where.HIDDEN:
         raise Refused(
@@ -117,7 +129,11 @@ def share_location(session: Session, owner_id: int, location_id: int, where: Whe
 
 
 def copy_shared(session: Session, owner_id: int, token: str, now: datetime) -> Copied:
-    """Add what a link tells to an owner's notebook. Raises Refused for a link that does not hold, or does not tell the place itself."""
+    """Add what a link tells to an owner's notebook.
+
+    Raises Refused for a link that does not hold, or does not tell the place itself.
+
+    """
     row = _that_tells(session, token, now)
     if row is None:
         raise Refused("token", NO_LINK)
@@ -138,9 +154,15 @@ def _shared(session: Session, owner_id: int, told_: _Told, where: Where, days: i
     if not 1 <= days <= LONGEST_DAYS:
         raise Refused("days", f"A link holds for 1 to {LONGEST_DAYS} days.")
     made = Share(
-        owner_id=owner_id, outing_id=told_.outing_id, location_id=told_.location_id, given=told_.given, token=secrets.token_urlsafe(24), where_told=where, made_at_utc=now,
+        owner_id=owner_id,
+        outing_id=told_.outing_id,
+        location_id=told_.location_id,
+        given=told_.given,
+        token=secrets.token_urlsafe(24),
+        where_told=where,
+        made_at_utc=now,
         until_utc=now + timedelta(days=days),
-    )  # fmt: skip
+    )
     session.add(made)
     session.flush()
     session.add_all(ShareCard(share_id=made.id, card_id=card, place=place) for place, card in enumerate(told_.cards))
@@ -223,7 +245,11 @@ def _told_of(session: Session, card: FieldCard, where: Where, names: set[str]) -
 
 
 def told(content: Mapping[str, object], where: Where, names: Collection[str]) -> dict[str, object]:
-    """Return what of a card's content is told; when one leaves home never is. names: of the place and of what is seen there, which stand in sentences too."""
+    """Return what of a card's content is told; when one leaves home never is.
+
+    names: of the place and of what is seen there, which stand in sentences too.
+
+    """
     here = _without_home(content)
     if where is Where.EXACT:
         return here

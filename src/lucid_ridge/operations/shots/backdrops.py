@@ -23,7 +23,11 @@ def backdrop_of(session: Session, owner_id: int, shot_id: int) -> Backdrop | Non
 def keep_backdrop(
     session: Session, owner_id: int, shot_id: int, file_name: str, content: bytes, now_utc: datetime
 ) -> Backdrop:
-    """Keep a photograph as a shot's backdrop, aimed as the shot is now. Raises FormatError for what cannot be read, Refused without a body."""
+    """Keep a photograph as a shot's backdrop, aimed as the shot is now.
+
+    Raises FormatError for what cannot be read, Refused without a body.
+
+    """
     shot = owned(session, owner_id, Shot, shot_id)
     facts = shot_facts(session, shot)
     settings = settings_of(facts)
@@ -36,16 +40,28 @@ def keep_backdrop(
     width, height = photo.sensor_width_mm, photo.sensor_height_mm
     if width is None or height is None:
         long = max(facts.body.sensor_width_mm, facts.body.sensor_height_mm)
-        width, height = (long, long * photo.pixels_high / photo.pixels_wide) if photo.pixels_wide >= photo.pixels_high else (long * photo.pixels_wide / photo.pixels_high, long)  # fmt: skip
+        width, height = (
+            (long, long * photo.pixels_high / photo.pixels_wide)
+            if photo.pixels_wide >= photo.pixels_high
+            else (long * photo.pixels_wide / photo.pixels_high, long)
+        )
     row = session.get(Backdrop, shot.id) or Backdrop(shot_id=shot.id, opacity=0.6)
     assign(
         row,
         {
-            "name": file_name.strip() or "photograph", "pixels_wide": photo.pixels_wide, "pixels_high": photo.pixels_high, "focal_mm": focal,
-            "focal_source": source, "sensor_width_mm": width, "sensor_height_mm": height, "bearing_deg": settings.bearing_deg % 360,
-            "pitch_deg": facts.frame.pitch_deg, "kept_at_utc": now_utc, "content": photo.content,
+            "name": file_name.strip() or "photograph",
+            "pixels_wide": photo.pixels_wide,
+            "pixels_high": photo.pixels_high,
+            "focal_mm": focal,
+            "focal_source": source,
+            "sensor_width_mm": width,
+            "sensor_height_mm": height,
+            "bearing_deg": settings.bearing_deg % 360,
+            "pitch_deg": facts.frame.pitch_deg,
+            "kept_at_utc": now_utc,
+            "content": photo.content,
         },
-    )  # fmt: skip
+    )
     session.add(row)
     session.flush()
     return row

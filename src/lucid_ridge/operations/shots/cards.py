@@ -64,7 +64,11 @@ def make_card(session: Session, owner_id: int, shot_id: int) -> FieldCard:
 
 @dataclass(frozen=True)
 class OfOuting:
-    """The outing that a card is made for. begins_utc: when the shot begins by its plan; way: the legs to it and there."""
+    """The outing that a card is made for.
+
+    begins_utc: when the shot begins by its plan; way: the legs to it and there.
+
+    """
 
     id: int
     name: str
@@ -80,16 +84,24 @@ def new_card(
     weights: Mapping[str, float] = DEFAULT_WEIGHTS,
     outing: OfOuting | None = None,
 ) -> FieldCard:
-    """Return a card of a plan with frames, with what is worked through in the field. weights: of the promise. outing: whose plan it is, with the facts as they are then."""
+    """Return a card of a plan with frames, with what is worked through in the field.
+
+    weights: of the promise. outing: whose plan it is, with the facts as they are then.
+
+    """
     name = outing.name if outing is not None else ""
     content = card_content(shot, facts, plan) | {"outing": name}
     if outing is not None:
         content["way"] = list(outing.way)
     return FieldCard(
-        made_at_utc=datetime.now(UTC), version=PLAN_VERSION, inputs_hash=digest, content=content,
+        made_at_utc=datetime.now(UTC),
+        version=PLAN_VERSION,
+        inputs_hash=digest,
+        content=content,
         run=run_sheet(facts, plan, shot.name, shot.id, weights) | {"outing": name},
-        outing_id=outing.id if outing is not None else None, begins_utc=outing.begins_utc if outing is not None else None,
-    )  # fmt: skip
+        outing_id=outing.id if outing is not None else None,
+        begins_utc=outing.begins_utc if outing is not None else None,
+    )
 
 
 def get_card(session: Session, owner_id: int, card_id: int) -> tuple[FieldCard, bool]:
@@ -115,7 +127,10 @@ def facts_of_card(session: Session, shot: Shot, card: FieldCard) -> ShotFacts:
 def found_otherwise(
     session: Session, owner_id: int, shot_id: int, found: Difference, card_id: int | None = None
 ) -> dict[str, object]:
-    """Return the run sheet of a shot as it is planned with what was found, at the time of the card that is worked through. The shot itself stays as it is.
+    """Return the run sheet of a shot as it is planned with what was found, at the time of the card that is worked
+    through.
+
+    The shot itself stays as it is.
 
     Raises NotFound, Conflict, InputError.
     """
@@ -212,7 +227,10 @@ def _marks(frames: Sequence[Frame]) -> list[str]:
 
 
 def _groups(facts: ShotFacts, plan: ShotPlan) -> list[dict[str, object]]:
-    """Return the groups in the order in which they are taken: what each is, its frames, when it begins, and how it is put together."""
+    """Return the groups in the order in which they are taken: what each is, its frames, when it begins, and how it is
+    put together.
+
+    """
     sheet = {row.at: row for row in blend_sheet(plan.sequence).rows}
     found = []
     for at in plan.sequence.order:
@@ -227,10 +245,14 @@ def _groups(facts: ShotFacts, plan: ShotPlan) -> list[dict[str, object]]:
         waits = plan.sequence.groups[at].waits_s is not None
         found.append(
             {
-                "name": row.group.called, "first": first.number, "last": frames[-1].number, "starts": clock, "waits": waits,
+                "name": row.group.called,
+                "first": first.number,
+                "last": frames[-1].number,
+                "starts": clock,
+                "waits": waits,
                 "steps": [step.words for step in row.steps],
             }
-        )  # fmt: skip
+        )
     return found
 
 
@@ -246,13 +268,17 @@ def _lines(facts: ShotFacts, frames: Sequence[Frame]) -> list[dict[str, object]]
             focus = f"{focus} to {rail_mark(facts, line.last.rail_mm)}, every {abs(line.step_mm):.2f} mm"
         found.append(
             {
-                "first": first.number, "last": line.last.number, "group": first.group,
+                "first": first.number,
+                "last": line.last.number,
+                "group": first.group,
                 "aim": f"{first.aim.bearing_deg:.0f}°, {first.aim.pitch_deg:+.0f}°" if first.aim else "",
                 "focus": focus,
-                "shutter": ", ".join(format_shutter(time) for time in line.shutters_s) + (f" × {line.repeats}" if line.repeats > 1 else ""),
-                "note": _note(facts, first, frames[0]), "at": format_duration(first.start_s),
+                "shutter": ", ".join(format_shutter(time) for time in line.shutters_s)
+                + (f" × {line.repeats}" if line.repeats > 1 else ""),
+                "note": _note(facts, first, frames[0]),
+                "at": format_duration(first.start_s),
             }
-        )  # fmt: skip
+        )
     return found
 
 

@@ -1,4 +1,8 @@
-"""What an edit of a shot may say: what body and lens in hand can do, and which values fit together. Only what is edited is looked at."""
+"""What an edit of a shot may say: what body and lens in hand can do, and which values fit together.
+
+Only what is edited is looked at.
+
+"""
 
 from __future__ import annotations
 
@@ -35,18 +39,27 @@ def check_order(row: Shot, edit: ShotEdit) -> None:
         name = "water_low_m" if "water_low_m" in edit.light and "water_high_m" not in edit.light else "water_high_m"
         raise refusal(
             name,
-            f"The deepest water ({format_height(light.water_high_m)}) must not be under the shallowest ({format_height(light.water_low_m)}).",
+            f"The deepest water ({format_height(light.water_high_m)}) must not be under the shallowest "
+            f"({format_height(light.water_low_m)}).",
         )
     if depth.near_m is not None and depth.far_m is not None and not depth.far_infinite and depth.far_m < depth.near_m:
         name = "far_m" if edit.depth.number("far_m") is not None or "near_m" not in edit.depth else "near_m"
-        raise refusal(name, f"The far limit ({format_distance(depth.far_m)}) must not be closer than the near limit ({format_distance(depth.near_m)}).")  # fmt: skip
+        raise refusal(
+            name,
+            f"The far limit ({format_distance(depth.far_m)}) must not be closer than the near limit "
+            f"({format_distance(depth.near_m)}).",
+        )
     if (
         exposure.shadow_ev is not None
         and exposure.highlight_ev is not None
         and exposure.highlight_ev < exposure.shadow_ev
     ):
         name = "shadow_ev" if "shadow_ev" in edit.exposure and "highlight_ev" not in edit.exposure else "highlight_ev"
-        raise refusal(name, f"The highlight reading (EV {exposure.highlight_ev:g}) must not be under the shadow reading (EV {exposure.shadow_ev:g}).")  # fmt: skip
+        raise refusal(
+            name,
+            f"The highlight reading (EV {exposure.highlight_ev:g}) must not be under the shadow reading (EV "
+            f"{exposure.shadow_ev:g}).",
+        )
 
 
 def _check_lens(row: Shot, lens: kit.Lens, accessories: Sequence[Accessory], edit: ShotEdit) -> None:
@@ -85,7 +98,11 @@ def _check_lens(row: Shot, lens: kit.Lens, accessories: Sequence[Accessory], edi
 def _check_aperture(name: str, lens: kit.Lens, focal_mm: float, f_number: float, more: str = "") -> None:
     if not lens.takes_aperture(f_number, focal_mm):
         at = f" at {focal_mm:g} mm" if lens.f_number_min_long is not None else ""
-        raise refusal(name, f"{lens.name} opens from {format_aperture(lens.widest_f_number(focal_mm))} to {format_aperture(lens.f_number_max)}{at}, not {format_aperture(f_number)}.{more}")  # fmt: skip
+        raise refusal(
+            name,
+            f"{lens.name} opens from {format_aperture(lens.widest_f_number(focal_mm))} to "
+            f"{format_aperture(lens.f_number_max)}{at}, not {format_aperture(f_number)}.{more}",
+        )
 
 
 def _check_body(body: kit.Body, edit: ShotEdit) -> None:
@@ -96,4 +113,7 @@ def _check_body(body: kit.Body, edit: ShotEdit) -> None:
         raise refusal("metered_shutter_s", f"{body.name} is no faster than {format_shutter(body.fastest_shutter_s)}.")
     if wanted is not None and not body.can_time(wanted):
         limit = "without end on bulb" if body.has_bulb else format_shutter(body.slowest_shutter_s)
-        raise refusal("wanted_shutter_s", f"{body.name} goes from {format_shutter(body.fastest_shutter_s)} to {limit}, not {format_shutter(wanted)}.")  # fmt: skip
+        raise refusal(
+            "wanted_shutter_s",
+            f"{body.name} goes from {format_shutter(body.fastest_shutter_s)} to {limit}, not {format_shutter(wanted)}.",
+        )

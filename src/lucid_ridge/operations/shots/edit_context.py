@@ -1,4 +1,7 @@
-"""What an edit of a shot is held against: zone, elements and kit, kept between edits as the rest of its surroundings is."""
+"""What an edit of a shot is held against: zone, elements and kit, kept between edits as the rest of its surroundings
+is.
+
+"""
 
 from __future__ import annotations
 

@@ -57,8 +57,10 @@ class MotionWished:
 class ShotEdit:
     """None beside the groups: nothing is said of it.
 
-    clock_local: the time of day at the place. keep_subject_size: with a new focal length the camera steps back or forward so that the
-    subject stays as large as it is. field_mm: what of a ruler fills the frame's width, for the magnification that follows. crop_share: the crop's field as a share of the lens's, kept as the focal length that has it.
+    clock_local: the time of day at the place. keep_subject_size: with a new focal length the camera steps back or
+    forward so that the
+    subject stays as large as it is. field_mm: what of a ruler fills the frame's width, for the magnification that
+    follows. crop_share: the crop's field as a share of the lens's, kept as the focal length that has it.
     """
 
     head: Changes[ShotHead] = field(default_factory=lambda: Changes(ShotHead))
@@ -107,7 +109,10 @@ class ShotEdit:
 
     @property
     def only_chooses(self) -> bool:
-        """Whether nothing is said but what is the shot's own and nobody else shows: no name, no other place, kit, filter or element than before."""
+        """Whether nothing is said but what is the shot's own and nobody else shows: no name, no other place, kit,
+        filter or element than before.
+
+        """
         return all(name in _ITS_OWN for name in self.names)
 
     @property
@@ -124,14 +129,28 @@ class ShotEdit:
         return replace(self, frame=self.frame.also(**values))
 
 
-# What is kept in the shot's own row, and read nowhere but with the shot: the choices in groups, and some of what is said beside them.
+# What is kept in the shot's own row, and read nowhere but with the shot: the choices in groups, and some of what is
+# said beside them.
 _ITS_OWN = frozenset(name for kind in GROUPS.values() for name in facts_of(kind)) | {
-    "intent", "favourite", "archived", "clock_local", "spots", "motion_wishes", "frame_groups", "keep_subject_size", "crop_share", "field_mm",
-}  # fmt: skip
+    "intent",
+    "favourite",
+    "archived",
+    "clock_local",
+    "spots",
+    "motion_wishes",
+    "frame_groups",
+    "keep_subject_size",
+    "crop_share",
+    "field_mm",
+}
 
 
 def edit_of(choices: Mapping[str, Value]) -> ShotEdit:
-    """Return the edit that gives declared facts of a shot, by their names, these values. Raises TypeError for a name that is none."""
+    """Return the edit that gives declared facts of a shot, by their names, these values.
+
+    Raises TypeError for a name that is none.
+
+    """
     groups: dict[str, dict[str, Value]] = {}
     for name, value in choices.items():
         groups.setdefault(group_of(name) or "head", {})[name] = value

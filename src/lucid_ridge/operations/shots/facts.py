@@ -53,7 +53,12 @@ class NewestCard:
 
 @dataclasses.dataclass(frozen=True)
 class Surroundings:
-    """facts: all but the shot's own choices and its card. uses: what it does with filters of the bag. taught: what is switched on of what the log taught. forecast: the whole one of the place."""
+    """facts: all but the shot's own choices and its card.
+
+    uses: what it does with filters of the bag. taught: what is switched on of what the log taught. forecast: the whole
+    one of the place.
+
+    """
 
     facts: ShotFacts
     location_id: int | None
@@ -107,7 +112,11 @@ def shot_facts(session: Session, shot: Shot) -> ShotFacts:
 
 
 def light_facts(session: Session, shot: Shot, day: date, around: dict[int, ShotFacts]) -> ShotFacts:
-    """Facts on which a shot's light, way and weather on another date depend: no filters, card or time. around: facts of viewpoints, kept for the next shot."""
+    """Facts on which a shot's light, way and weather on another date depend: no filters, card or time.
+
+    around: facts of viewpoints, kept for the next shot.
+
+    """
     light = dataclasses.replace(shot.light, date_local=day, time_utc=None, window_end_utc=None)
     point: Viewpoint | None = shot.viewpoint
     if point is not None and point.id not in around:
@@ -169,7 +178,11 @@ def location_facts(session: Session, location: Location, owner_id: int) -> ShotF
 
 
 def _scene_facts(session: Session, shot: Shot, known: ShotFacts | None = None) -> ShotFacts:
-    """Return a shot's place and the kit that its picture is seen with, without a choice of the shot's. known: of its viewpoint, where that is at hand."""
+    """Return a shot's place and the kit that its picture is seen with, without a choice of the shot's.
+
+    known: of its viewpoint, where that is at hand.
+
+    """
     point: Viewpoint | None = shot.viewpoint
     return dataclasses.replace(
         known or _around_facts(session, point, shot.owner_id)
@@ -220,13 +233,23 @@ def _plan_b(session: Session, shot: Shot) -> place.OtherPlace | None:
 def approach_of(location: Location, owner: Photographer, taught: SwitchedOn) -> place.Approach:
     """Return the way to a location as the core knows it, with what the log taught of the photographer's own pace."""
     return place.Approach(
-        drive_min=location.drive_min, walk_m=location.walk_m, ascent_m=location.walk_ascent_m, terrain=location.walk_terrain, set_up_min=owner.set_up_min, reserve_min=owner.reserve_min,
-        taught_set_up=own(taught, CalibrationKind.SET_UP), taught_walk=own(taught, CalibrationKind.WALKING),
-    )  # fmt: skip
+        drive_min=location.drive_min,
+        walk_m=location.walk_m,
+        ascent_m=location.walk_ascent_m,
+        terrain=location.walk_terrain,
+        set_up_min=owner.set_up_min,
+        reserve_min=owner.reserve_min,
+        taught_set_up=own(taught, CalibrationKind.SET_UP),
+        taught_walk=own(taught, CalibrationKind.WALKING),
+    )
 
 
 def elements_of(viewpoint: Viewpoint, taught: SwitchedOn | None = None) -> tuple[place.Element, ...]:
-    """Return a viewpoint's elements as the core knows them. taught: what the log taught of their speed, where a plan is made of them."""
+    """Return a viewpoint's elements as the core knows them.
+
+    taught: what the log taught of their speed, where a plan is made of them.
+
+    """
     speeds = taught or {}
     return tuple(
         _element(item, speeds.get((CalibrationKind.WATER_SPEED, water_subject(item.id)))) for item in viewpoint.elements
@@ -269,7 +292,10 @@ def newest_card(session: Session, shot: Shot) -> NewestCard | None:
 
 
 def inputs_hash(facts: ShotFacts) -> str:
-    """Return a hash of all that a plan is computed from, but for the card itself and the forecast, which changes by the hour."""
+    """Return a hash of all that a plan is computed from, but for the card itself and the forecast, which changes by
+    the hour.
+
+    """
     # Skylines have hundreds of points: their digests stand for them.
     land = [facts.location.skyline, *(item.skyline for item in facts.elements)] if facts.location else []
     bare = dataclasses.replace(
@@ -344,7 +370,11 @@ def _sharp_ids(shot: Shot, elements: Iterable[Element]) -> frozenset[int]:
 
 
 def spots_of(shot: Shot, known: Collection[int]) -> list[Spot]:
-    """Return the spot readings of a shot; those of elements that are gone count no more. known: the ids of what is seen from the viewpoint."""
+    """Return the spot readings of a shot; those of elements that are gone count no more.
+
+    known: the ids of what is seen from the viewpoint.
+
+    """
     return [item for item in shot.spots if _is_there(item["element_id"], known)]
 
 
@@ -394,11 +424,17 @@ def _filters(shot: Shot, bag: Sequence[Filter]) -> tuple[kit.Filter, ...]:
     uses = {use.filter_id: use for use in shot.filters}
     return tuple(
         kit.Filter(
-            item.id, item.name, item.kind, (uses[item.id].set_stops if item.id in uses else None) or item.stops, mount=item.mount,
-            thickness_mm=item.thickness_mm, gradation=item.gradation, stops_max=item.stops_max,
+            item.id,
+            item.name,
+            item.kind,
+            (uses[item.id].set_stops if item.id in uses else None) or item.stops,
+            mount=item.mount,
+            thickness_mm=item.thickness_mm,
+            gradation=item.gradation,
+            stops_max=item.stops_max,
             stops_min=None if item.stops_max is None else item.stops,
             on_lens=item.id in uses and uses[item.id].on_lens,
             on_when_metered=item.id in uses and uses[item.id].on_when_metered,
         )
         for item in bag
-    )  # fmt: skip
+    )

@@ -36,7 +36,11 @@ Choices = Mapping[str, Value]
 
 @dataclass(frozen=True)
 class SeenFraming:
-    """A framing as it looks. id None: a step of the walk-through. label: its name, or what was changed to come to it."""
+    """A framing as it looks.
+
+    id None: a step of the walk-through. label: its name, or what was changed to come to it.
+
+    """
 
     id: int | None
     label: str
@@ -58,7 +62,10 @@ def kept(choices: Choices) -> dict[str, object]:
 
 
 def read_choices(values: Mapping[str, Value]) -> Choices:
-    """Return the choices of a framing from values as JSON says them; what is no choice of a framing any more is left out."""
+    """Return the choices of a framing from values as JSON says them; what is no choice of a framing any more is left
+    out.
+
+    """
     declared = shot_facts_declared()
     return {
         name: declared[name].type(value) if declared[name].choices and value is not None else value
@@ -68,7 +75,10 @@ def read_choices(values: Mapping[str, Value]) -> Choices:
 
 
 def kept_framings(session: Session, owner_id: int, shot_id: int) -> list[SeenFraming]:
-    """Return the framings kept of a shot, in the order they were kept, each with the plan it makes with the shot's other facts as they are now."""
+    """Return the framings kept of a shot, in the order they were kept, each with the plan it makes with the shot's
+    other facts as they are now.
+
+    """
     shot = owned(session, owner_id, Shot, shot_id)
     see = _Seer(session, owner_id, shot)
     return [see(row.id, row.name, row.made_at_utc, read_choices(row.choices["values"])) for row in shot.framings]

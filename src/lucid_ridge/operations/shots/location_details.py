@@ -22,7 +22,11 @@ from .facts import approach_of
 
 @dataclass(frozen=True)
 class SeenLocation:
-    """uses: the shots taken from each of its viewpoints, by id. grid: its elevation grid, without the heights. approach: as plans reckon the way there."""
+    """uses: the shots taken from each of its viewpoints, by id.
+
+    grid: its elevation grid, without the heights. approach: as plans reckon the way there.
+
+    """
 
     row: Location
     uses: Mapping[int, Sequence[Use]]

@@ -38,7 +38,11 @@ class Measured:
 
 
 def measure(session: Session, owner_id: int, shot_id: int, wish: MeasureWish) -> Measured:
-    """Return angle, distance and size from an angle's measure and one of the two others. Raises Refused at the field that is missing or too many."""
+    """Return angle, distance and size from an angle's measure and one of the two others.
+
+    Raises Refused at the field that is missing or too many.
+
+    """
     shot = owned(session, owner_id, Shot, shot_id)
     thumbs, pixels, distance, size = wish.thumbs, wish.pixels, wish.distance_m, wish.size_m
     if (thumbs is None) == (pixels is None):

@@ -25,7 +25,8 @@ _LONGEST_NAME = 200
 
 
 def give_own(session: Session, owner_id: int, shot_id: int, what: str) -> Shot:
-    """Give a shot a copy of its own of its viewpoint (with the elements), location, body, lens or support; others keep theirs.
+    """Give a shot a copy of its own of its viewpoint (with the elements), location, body, lens or support; others keep
+    theirs.
 
     One edit, which undo takes back. Raises Refused where the shot has none.
     """
@@ -79,7 +80,12 @@ def _move(session: Session, shot: Shot, point: Viewpoint, place: Location) -> No
         choices = getattr(shot, group)
         named = [name for name, item in facts_of(kind).items() if item.fact.refers == "element"]
         setattr(shot, group, replace(choices, **{name: ids.get(getattr(choices, name)) for name in named}))
-    said = {"spots": spots_of(shot, ids), "motion_wishes": wishes_of(shot, ids), "frame_groups": groups_of(shot, ids), "muted_readings": shot.frame.muted_readings}  # fmt: skip
+    said = {
+        "spots": spots_of(shot, ids),
+        "motion_wishes": wishes_of(shot, ids),
+        "frame_groups": groups_of(shot, ids),
+        "muted_readings": shot.frame.muted_readings,
+    }
     # Only elements have other ids: what is of no element of this viewpoint, a filter say, keeps its own.
     moved = followed("shot", said, lambda table, number: ids.get(number) if table == "element" else number)
     shot.spots, shot.motion_wishes, shot.frame_groups = moved["spots"], moved["motion_wishes"], moved["frame_groups"]

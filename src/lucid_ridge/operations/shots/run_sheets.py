@@ -1,4 +1,7 @@
-"""Run sheets: what is taken along to work through a plan frame by frame, with the tables that change it where no server is in reach."""
+"""Run sheets: what is taken along to work through a plan frame by frame, with the tables that change it where no
+server is in reach.
+
+"""
 
 from __future__ import annotations
 
@@ -36,7 +39,9 @@ def run_sheet(
         "version": RUN_VERSION,
         "shot_id": shot_id,
         "name": name,
-        "place": ", ".join(item for item in (facts.location.name if facts.location else None, facts.viewpoint_name) if item),
+        "place": ", ".join(
+            item for item in (facts.location.name if facts.location else None, facts.viewpoint_name) if item
+        ),
         "date": facts.light.date_local.isoformat() if facts.light.date_local else None,
         "start_utc": _instant(start),
         "start_clock": facts.clock(start) if start else None,
@@ -53,14 +58,20 @@ def run_sheet(
         "before": [asdict(item) for item in checks_before(facts, plan)],
         "checks": [asdict(item) for item in focus_checks(plan)],
         "cautions": [reason.text for reason in plan.because if reason.severity == "caution"],
-        "warnings": [reason.text for reason in plan.because if reason.severity in ("fails", "tight") and reason.step in ("depth", "exposure", "sequence")],
+        "warnings": [
+            reason.text
+            for reason in plan.because
+            if reason.severity in ("fails", "tight") and reason.step in ("depth", "exposure", "sequence")
+        ],
         "filters": _filters(facts),
-        "elements": [{"id": item.id, "name": item.name, "distance": format_distance(item.distance_m)} for item in facts.elements],
+        "elements": [
+            {"id": item.id, "name": item.name, "distance": format_distance(item.distance_m)} for item in facts.elements
+        ],
         "meter": asdict(meter()),
         "tables": _tables(tables_of(facts, plan)),
         # Not worked through, but held against what was taken.
         "record": asdict(recorded_plan(facts, plan, promise_of_light(facts, plan.light, weights))),
-    }  # fmt: skip
+    }
 
 
 def _instant(moment: datetime | None) -> str | None:
@@ -108,11 +119,15 @@ def _tables(tables: Tables) -> dict[str, Any]:
     return {
         "planned_ev100": tables.planned_ev100,
         "readings": [
-            {"missing": sorted(missing), "rows": [{"ev100": row.ev100, **_changed(row.plan)} for row in rows]} for missing, rows in tables.readings
+            {"missing": sorted(missing), "rows": [{"ev100": row.ev100, **_changed(row.plan)} for row in rows]}
+            for missing, rows in tables.readings
         ],
-        "delays": [{"minutes": row.minutes, "ends": row.ends, "apart_stops": row.apart_stops, **_changed(row.plan)} for row in tables.delays],
+        "delays": [
+            {"minutes": row.minutes, "ends": row.ends, "apart_stops": row.apart_stops, **_changed(row.plan)}
+            for row in tables.delays
+        ],
         "ends": tables.ends,
-    }  # fmt: skip
+    }
 
 
 def _changed(plan: Changed) -> dict[str, Any]:

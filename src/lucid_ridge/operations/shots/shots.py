@@ -104,20 +104,38 @@ def edit_shot(session: Session, owner_id: int, shot_id: int, edit: ShotEdit) -> 
 
 
 def copy_shot(session: Session, owner_id: int, shot_id: int) -> Shot:
-    """Make a shot that says the same as another, to take it with other kit, at another date or place. Its cards and framings stay with the first."""
+    """Make a shot that says the same as another, to take it with other kit, at another date or place.
+
+    Its cards and framings stay with the first.
+
+    """
     row = get_shot(session, owner_id, shot_id)
     known = known_elements(session, row)
     with journaled(session, owner_id, LIST_SCOPE, f"copy {row.name}"):
         made = Shot(
-            owner_id=owner_id, name=_copied_name(row.name), intent=row.intent, viewpoint=row.viewpoint, body=row.body, lens=row.lens, support=row.support,
+            owner_id=owner_id,
+            name=_copied_name(row.name),
+            intent=row.intent,
+            viewpoint=row.viewpoint,
+            body=row.body,
+            lens=row.lens,
+            support=row.support,
             **{group: getattr(row, group) for group in GROUPS},
-            spots=spots_of(row, known), motion_wishes=wishes_of(row, known), frame_groups=groups_of(row, known),
+            spots=spots_of(row, known),
+            motion_wishes=wishes_of(row, known),
+            frame_groups=groups_of(row, known),
             sharp=[ShotSharpElement(element_id=item.element_id) for item in row.sharp],
             filters=[
-                ShotFilter(filter_id=item.filter_id, on_lens=item.on_lens, on_when_metered=item.on_when_metered, set_stops=item.set_stops) for item in row.filters
+                ShotFilter(
+                    filter_id=item.filter_id,
+                    on_lens=item.on_lens,
+                    on_when_metered=item.on_when_metered,
+                    set_stops=item.set_stops,
+                )
+                for item in row.filters
             ],
             rig=[ShotAccessory(accessory_id=item.accessory_id, accessory=item.accessory) for item in row.rig],
-        )  # fmt: skip
+        )
         session.add(made)
         session.flush()
     return made
@@ -220,7 +238,10 @@ def _piece(session: Session, owner_id: int, name: str, kind: type[Piece], piece_
 
 
 def _stepped_with_the_zoom(session: Session, row: Shot, focal_mm: float) -> dict[str, float]:
-    """Return the camera's place from which a lens of another focal length shows the subject as large as now: its distance grows alike."""
+    """Return the camera's place from which a lens of another focal length shows the subject as large as now: its
+    distance grows alike.
+
+    """
     facts = shot_facts(session, row)
     settings, subject = settings_of(facts), facts.subject
     seen = facts.seen_from_camera.element(subject.id) if subject else None
@@ -230,7 +251,11 @@ def _stepped_with_the_zoom(session: Session, row: Shot, focal_mm: float) -> dict
     turn = math.radians(seen.bearing_deg)
     east, north = row.frame.camera_east_m - back * math.sin(turn), row.frame.camera_north_m - back * math.cos(turn)
     if math.hypot(east, north) > FURTHEST_STEP_M:
-        raise refusal("focal_mm", f"To keep {seen.name}'s size the camera would have to move by {format_distance(abs(back))}: too far to be the same viewpoint.")  # fmt: skip
+        raise refusal(
+            "focal_mm",
+            f"To keep {seen.name}'s size the camera would have to move by {format_distance(abs(back))}: too "
+            "far to be the same viewpoint.",
+        )
     return {"camera_east_m": round(east, 3), "camera_north_m": round(north, 3)}
 
 

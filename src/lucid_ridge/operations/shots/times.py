@@ -17,7 +17,8 @@ def timed(
 ) -> LightChoices:
     """Return the choices of light with date, time and window fitted to each other.
 
-    A new date or place keeps the clock time, a new time sets the date; a window ends after the shot's time, within a day, and a new
+    A new date or place keeps the clock time, a new time sets the date; a window ends after the shot's time, within a
+    day, and a new
     date or a later time lets an old end go. Raises Refused at the value that cannot be.
     """
     light = _with_time(light, edit, before, zone_before, zone)
@@ -65,5 +66,8 @@ def _with_window(light: LightChoices, edit: ShotEdit, before: LightChoices) -> L
 
 
 def _at(day: date, clock: time, zone: str) -> datetime:
-    """Return the instant a clock shows a time; of two (when clocks go back) the first, of none (forward) the hour after."""
+    """Return the instant a clock shows a time; of two (when clocks go back) the first, of none (forward) the hour
+    after.
+
+    """
     return datetime.combine(day, clock, tzinfo=zone_info(zone)).astimezone(UTC)

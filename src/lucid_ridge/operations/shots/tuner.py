@@ -54,7 +54,10 @@ class TargetWish:
 
 @dataclass(frozen=True)
 class TuneWish:
-    """What may change: steps to each side of where the camera stands now, its height, focal length, bearing, pitch and crop."""
+    """What may change: steps to each side of where the camera stands now, its height, focal length, bearing, pitch and
+    crop.
+
+    """
 
     targets: tuple[TargetWish, ...]
     step_m: float = 0.0
@@ -69,7 +72,11 @@ class TuneWish:
 
 @dataclass(frozen=True)
 class TunedShot:
-    """A shot's facts, its camera now, the targets, and the cameras that meet them best. cropped: a focal length beyond the lens means a crop."""
+    """A shot's facts, its camera now, the targets, and the cameras that meet them best.
+
+    cropped: a focal length beyond the lens means a crop.
+
+    """
 
     facts: ShotFacts
     lens: Lens
@@ -82,7 +89,8 @@ class TunedShot:
 def tune_shot(session: Session, owner_id: int, shot_id: int, wish: TuneWish) -> TunedShot:
     """Return the cameras that meet a shot's wishes best.
 
-    Raises Refused where body, lens or elements are missing or a target names what is not there, InputError for what cannot be tuned.
+    Raises Refused where body, lens or elements are missing or a target names what is not there, InputError for what
+    cannot be tuned.
     """
     facts = shot_facts(session, owned(session, owner_id, Shot, shot_id))
     settings = settings_of(facts)
@@ -93,9 +101,11 @@ def tune_shot(session: Session, owner_id: int, shot_id: int, wish: TuneWish) -> 
     if wish.step_m > 0 and edge_unknown(facts):
         raise Refused(
             "step_m",
-            "An edge is recorded at this place: draw the area where one can stand before the camera may step aside, or let it step 0 m.",
+            "An edge is recorded at this place: draw the area where one can stand before the camera may step "
+            "aside, or let it step 0 m.",
         )
-    # Focused close the lens images longer: the same as a sensor smaller by 1 + m, which leaves the focal length as it is engraved.
+    # Focused close the lens images longer: the same as a sensor smaller by 1 + m, which leaves the focal length
+    # as it is engraved.
     imaging = plan_depth(facts).imaging
     now = camera_of(facts, settings, facts.body, imaging.image_mm if imaging else None)
     scale = now.focal_mm / settings.focal_mm

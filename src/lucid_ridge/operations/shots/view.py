@@ -32,9 +32,13 @@ class Keep(Protocol):
 
 @dataclass(frozen=True)
 class SeenShot:
-    """row: the shot's own. card_id: of its newest field card. namesake: another shot has the same name. neighbours: the shots from its viewpoint.
+    """row: the shot's own.
 
-    uses: what it does with filters of the bag. keep: what is made of its surroundings alone need not be made again until they change.
+    card_id: of its newest field card. namesake: another shot has the same name. neighbours: the shots from its
+    viewpoint.
+
+    uses: what it does with filters of the bag. keep: what is made of its surroundings alone need not be made again
+    until they change.
     """
 
     row: Shot
@@ -58,7 +62,15 @@ def see_shot(session: Session, owner_id: int, row: Shot) -> SeenShot:
     neighbours, namesake = kept_with(session, row.id, "neighbours", lambda: around(session, row))
     has_backdrop = kept_with(session, row.id, "backdrop", lambda: session.get(Backdrop, row.id) is not None)
     return SeenShot(
-        row=row, facts=facts, plan=plan_shot(facts), dials=dials_of(facts), card_id=card_id, undo=undo_state(session, owner_id, scopes),
-        backdrop=session.get(Backdrop, row.id) if has_backdrop else None, namesake=namesake, neighbours=neighbours, uses=there.uses,
+        row=row,
+        facts=facts,
+        plan=plan_shot(facts),
+        dials=dials_of(facts),
+        card_id=card_id,
+        undo=undo_state(session, owner_id, scopes),
+        backdrop=session.get(Backdrop, row.id) if has_backdrop else None,
+        namesake=namesake,
+        neighbours=neighbours,
+        uses=there.uses,
         keep=partial(kept_with, session, row.id),
-    )  # fmt: skip
+    )

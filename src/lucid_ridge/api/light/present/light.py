@@ -79,9 +79,11 @@ class LocalDay:
 
     def span(self, span: Interval) -> out.SpanOut:
         return out.SpanOut(
-            from_s=self.seconds(span.start_utc), to_s=self.seconds(span.end_utc), start_clock=self.clock(span.start_utc),
+            from_s=self.seconds(span.start_utc),
+            to_s=self.seconds(span.end_utc),
+            start_clock=self.clock(span.start_utc),
             end_clock=self.clock(span.end_utc),
-        )  # fmt: skip
+        )
 
     def event(self, event: SunEvent) -> out.SunEventOut:
         return out.SunEventOut(
@@ -151,7 +153,10 @@ def _rounded(values: Any, digits: int = 3) -> list[float]:
 
 
 def _missing_words(light: LightDay) -> list[str]:
-    """Return a sentence for every event that the day lacks, with its cause: always above, always below, or not in this day."""
+    """Return a sentence for every event that the day lacks, with its cause: always above, always below, or not in this
+    day.
+
+    """
     kinds = {event.kind for event in (*light.events, *light.moon_events)}
     words = []
     for level, down in (("civil", 6), ("nautical", 12), ("astronomical", 18)):

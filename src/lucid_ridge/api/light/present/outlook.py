@@ -31,16 +31,27 @@ def present_outlook(found: Outlook, first: date, days: int) -> out.OutlookOut:
     return out.OutlookOut(
         best=[_prospect(item, item.chance, first) for item in found.best if item.chance],
         fallen=[
-            out.FallenOut(shot_id=item.shot_id, location_id=item.location_id, name=item.name, place=_place(item), reason=item.why_not)
+            out.FallenOut(
+                shot_id=item.shot_id,
+                location_id=item.location_id,
+                name=item.name,
+                place=_place(item),
+                reason=item.why_not,
+            )
             for item in found.fallen
         ],
         words=f"{words}.",
-        without_forecast=_bare(found.without_forecast), without_drive=_bare(found.without_drive), without_tide=[
-            out.TidelessOut(location_id=number, name=name, known_words=f"{known} of {days} days" if known else "none of these days")
+        without_forecast=_bare(found.without_forecast),
+        without_drive=_bare(found.without_drive),
+        without_tide=[
+            out.TidelessOut(
+                location_id=number, name=name, known_words=f"{known} of {days} days" if known else "none of these days"
+            )
             for number, name, known in found.without_tide
         ],
-        days=_days(first, days), pending=None,
-    )  # fmt: skip
+        days=_days(first, days),
+        pending=None,
+    )
 
 
 def outlook_content(found: Outlook, first: date, days: int) -> dict[str, Any]:

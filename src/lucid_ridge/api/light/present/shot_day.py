@@ -32,9 +32,18 @@ def present_shot_day(found: DayForShot | None) -> out.ShotDayOut:
     """Return windows, weather, shadows and what stands where on the ribbon; empty without place or date."""
     if found is None:
         return out.ShotDayOut(
-            windows=[], ruled_out=[], closed=[], way=[], subject_name=None, subject_lit=[], shadows=[], shadow_ratio=None, weather=[],
-            elements=[], frame=None,
-        )  # fmt: skip
+            windows=[],
+            ruled_out=[],
+            closed=[],
+            way=[],
+            subject_name=None,
+            subject_lit=[],
+            shadows=[],
+            shadow_ratio=None,
+            weather=[],
+            elements=[],
+            frame=None,
+        )
     facts, local = found.facts, LocalDay(found.day)
     subject = facts.subject
     length = (found.day.end_utc - found.day.start_utc).total_seconds()
@@ -183,9 +192,17 @@ def present_promise(promise: Promise) -> out.PromiseOut:
     days = promise.lead_h / 24
     lead = f"{promise.lead_h:.0f} h ahead" if days < 2 else f"{days:.0f} days ahead"
     return out.PromiseOut(
-        rating=promise.rating, low=promise.low, high=promise.high, word=promise.word, lead_words=lead, hours_missing=promise.hours_missing,
-        factors=[out.FactorOut(name=item.name, points=item.points, weight=item.weight, text=item.text) for item in promise.factors],
-    )  # fmt: skip
+        rating=promise.rating,
+        low=promise.low,
+        high=promise.high,
+        word=promise.word,
+        lead_words=lead,
+        hours_missing=promise.hours_missing,
+        factors=[
+            out.FactorOut(name=item.name, points=item.points, weight=item.weight, text=item.text)
+            for item in promise.factors
+        ],
+    )
 
 
 def _shadow_ratio(found: DayForShot) -> float | None:
@@ -203,10 +220,15 @@ def _shadows(found: DayForShot, ratio: float | None) -> list[out.ShadowOut]:
         return []
     bearing = (float(found.day.track.azimuth_deg(float(unix_seconds(moment)))) + 180) % 360
     return [
-        out.ShadowOut(element_id=item.id, bearing_deg=bearing, length_m=min(_LONGEST_SHADOW_M, item.height_m * ratio), label=format_distance(item.height_m * ratio))
+        out.ShadowOut(
+            element_id=item.id,
+            bearing_deg=bearing,
+            length_m=min(_LONGEST_SHADOW_M, item.height_m * ratio),
+            label=format_distance(item.height_m * ratio),
+        )
         for item in found.facts.elements
         if item.shape not in ("water", "ridge")
-    ]  # fmt: skip
+    ]
 
 
 def _weather(forecast: Forecast | None, local: LocalDay, start: datetime, end: datetime) -> list[out.WeatherHourOut]:

@@ -33,7 +33,10 @@ def present_carpet(carpet: Carpet) -> out.CarpetOut:
 
 
 def present_season(found: Season, first: date, zone: str) -> out.SeasonOut:
-    """Return the days on which a shot works, those on which its light comes but the way is closed, and those that nobody can judge."""
+    """Return the days on which a shot works, those on which its light comes but the way is closed, and those that
+    nobody can judge.
+
+    """
     info = ZoneInfo(zone)
     return out.SeasonOut(
         days=[_season_day(day, first, info) for day in found.days],
@@ -56,7 +59,10 @@ def _season_words(found: Season) -> str:
             else f"It does not work on any of the next {DAYS} days: ask for less."
         )
     if found.closed:
-        words += f" On {len(found.closed)} more the light comes, but tide, gates or hours close the way, or it is shorter than the frames."
+        words += (
+            f" On {len(found.closed)} more the light comes, but tide, gates or hours close the way, or "
+            "it is shorter than the frames."
+        )
     if found.unknown:
         words += f" On {len(found.unknown)} the light comes, but the tide is not known."
     return words
@@ -84,12 +90,23 @@ def _hit(item: SeenHit, first: date, info: ZoneInfo) -> out.HitOut:
     local = hit.best_utc.astimezone(info)
     light = next(kind for kind, (low, high) in BANDS_DEG.items() if low <= hit.sun_altitude_deg <= high)
     return out.HitOut(
-        start_utc=hit.start_utc, end_utc=hit.end_utc, best_utc=hit.best_utc, date_local=local.date(), date_words=_date_words(local.date()),
-        start_clock=_clock(hit.start_utc, info), end_clock=_clock(hit.end_utc, info), best_clock=_clock(hit.best_utc, info),
-        day_index=(local.date() - first).days, clock_h=_hours(hit.best_utc, info), azimuth_deg=hit.azimuth_deg,
-        altitude_deg=hit.apparent_altitude_deg, sun_altitude_deg=hit.sun_altitude_deg, fraction=hit.fraction,
-        light=light, frame_words=_in_frame(item.in_frame),
-    )  # fmt: skip
+        start_utc=hit.start_utc,
+        end_utc=hit.end_utc,
+        best_utc=hit.best_utc,
+        date_local=local.date(),
+        date_words=_date_words(local.date()),
+        start_clock=_clock(hit.start_utc, info),
+        end_clock=_clock(hit.end_utc, info),
+        best_clock=_clock(hit.best_utc, info),
+        day_index=(local.date() - first).days,
+        clock_h=_hours(hit.best_utc, info),
+        azimuth_deg=hit.azimuth_deg,
+        altitude_deg=hit.apparent_altitude_deg,
+        sun_altitude_deg=hit.sun_altitude_deg,
+        fraction=hit.fraction,
+        light=light,
+        frame_words=_in_frame(item.in_frame),
+    )
 
 
 def _in_frame(place: tuple[float, float] | None) -> str:

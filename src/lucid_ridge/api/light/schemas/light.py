@@ -66,8 +66,10 @@ class TideEventOut(Out):
 
 
 class TideOut(Out):
-    """curve_m: height above the place's zero, sampled as the light's curves; null where it is not known. twelfths_m: the same by the rule
-    of twelfths, for a table only. told: where it comes from.
+    """curve_m: height above the place's zero, sampled as the light's curves; null where it is not known.
+
+    twelfths_m: the same by the rule of twelfths, for a table only. told: where it comes from.
+
     """
 
     name: str
@@ -99,10 +101,14 @@ class ReadingOnDayOut(Out):
 
 
 class LightDayOut(Out):
-    """curve_*: sampled every curve_step_s from the day's start. absence: always_above, always_below or null.
+    """curve_*: sampled every curve_step_s from the day's start.
 
-    curve_here_ev100: at the viewpoint, in shade while the land hides the sun, shifted by the day's readings; open, shade and
-    overcast as they would be there. sun_shows: when it clears the land; shadow: when it is up but behind it. skyline: [bearing, altitude], closed.
+    absence: always_above, always_below or null.
+
+    curve_here_ev100: at the viewpoint, in shade while the land hides the sun, shifted by the day's readings; open,
+    shade and
+    overcast as they would be there. sun_shows: when it clears the land; shadow: when it is up but behind it. skyline:
+    [bearing, altitude], closed.
     """
 
     date_local: date
@@ -161,8 +167,11 @@ class CautionOut(Out):
 
 
 class WindowOut(Out):
-    """mark: of its water, its way and the length of the frames. take_*: the part of the window to take, from the first start that leaves the way open to the end
-    of the last frames; broken: why there is none, or why not all frames are in it (too_short). unknown: why the way is not known to be open.
+    """mark: of its water, its way and the length of the frames.
+
+    take_*: the part of the window to take, from the first start that leaves the way open to the end of the last
+    frames; broken: why there is none, or why not all frames are in it (too_short). unknown: why the way is not known
+    to be open.
 
     cautions: what darkness and weather say to a shot that begins as early as it may.
     """
@@ -237,7 +246,11 @@ class BlockOut(Out):
 
 
 class ClosedOut(SpanOut):
-    """A span in which the place is cut off by the tide, or shut. known False: in which nobody knows whether the tide cuts it off."""
+    """A span in which the place is cut off by the tide, or shut.
+
+    known False: in which nobody knows whether the tide cuts it off.
+
+    """
 
     by_tide: bool
     known: bool
@@ -245,7 +258,11 @@ class ClosedOut(SpanOut):
 
 
 class LegOut(SpanOut):
-    """A leg of the way to the shot: drive, walk in, set up, frames, pack up, walk out. closed: something closes it; unknown: the tide then is not known."""
+    """A leg of the way to the shot: drive, walk in, set up, frames, pack up, walk out.
+
+    closed: something closes it; unknown: the tide then is not known.
+
+    """
 
     name: str
     dark: bool
@@ -254,7 +271,11 @@ class LegOut(SpanOut):
 
 
 class ShotDayOut(Out):
-    """What a shot's date holds. subject_lit: when the sun reaches the subject. way: the legs of the shot's way at its time."""
+    """What a shot's date holds.
+
+    subject_lit: when the sun reaches the subject. way: the legs of the shot's way at its time.
+
+    """
 
     windows: list[WindowOut]
     ruled_out: list[RuledOutOut]
@@ -289,7 +310,11 @@ class HoursQuery(In):
 
 
 class _HourPatch(In):
-    """Shares of the sky 0..1 (or "60 %"), wind in m/s, rain in mm an hour, temperature in °C. Only what is named changes."""
+    """Shares of the sky 0..1 (or "60 %"), wind in m/s, rain in mm an hour, temperature in °C.
+
+    Only what is named changes.
+
+    """
 
     time_utc: Instant
 
@@ -315,7 +340,11 @@ class HoursOut(Out):
 
 
 class SearchQuery(In):
-    """Around bearing_deg ± tolerance_deg, or behind, upon or beside (by gap_deg) element_id. Altitudes apparent, of the centre."""
+    """Around bearing_deg ± tolerance_deg, or behind, upon or beside (by gap_deg) element_id.
+
+    Altitudes apparent, of the centre.
+
+    """
 
     body: SkyBody = SkyBody.SUN
     bearing_deg: Bearing | None = None
@@ -406,7 +435,10 @@ class SeasonDayOut(Out):
 
 
 class SeasonOut(Out):
-    """closed: days on which the light comes, but tide, gates or hours leave no way in and out; unknown: on which the tide is not known."""
+    """closed: days on which the light comes, but tide, gates or hours leave no way in and out; unknown: on which the
+    tide is not known.
+
+    """
 
     days: list[SeasonDayOut]
     closed: list[SeasonDayOut]

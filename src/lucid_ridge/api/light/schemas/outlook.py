@@ -30,9 +30,11 @@ class LaneLegOut(Out):
 
 
 class ProspectOut(Out):
-    """A shot, or a location without shots (shot_id null), with its best window in these days: from the first start to the end of the last frames.
+    """A shot, or a location without shots (shot_id null), with its best window in these days: from the first start to
+    the end of the last frames.
 
-    mark: holds, or unsaid where the tide then is not known. sought_words: which light is looked for, and why. travel: the group by the drive from home.
+    mark: holds, or unsaid where the tide then is not known. sought_words: which light is looked for, and why. travel:
+    the group by the drive from home.
     """
 
     shot_id: int | None
@@ -89,7 +91,11 @@ class OutlookJobOut(Out):
 
 
 class OutlookOut(Out):
-    """pending: a job works it out anew; what is here meanwhile is the last answer for these dates, or nothing. best first. words: what was looked at. days: the dates as the lanes show them."""
+    """pending: a job works it out anew; what is here meanwhile is the last answer for these dates, or nothing.
+
+    best first. words: what was looked at. days: the dates as the lanes show them.
+
+    """
 
     best: list[ProspectOut]
     fallen: list[FallenOut]

@@ -41,14 +41,30 @@ def present_log(
     return out.LogOut(
         entries=[
             out.LogLineOut(
-                id=row.id, name=row.name, place=row.place, taken_words=_when(row), subject=row.subject, look=row.look, light_kind=row.light_kind, outcome=row.outcome,
-                joy_stars=row.joy_stars, frames=frames, files=files, best_frame_id=pictures[row.id].best_frame_id, stars=pictures[row.id].stars,
-                plan_picture=pictures[row.id].planned, told=_finding(pictures[row.id].told),
+                id=row.id,
+                name=row.name,
+                place=row.place,
+                taken_words=_when(row),
+                subject=row.subject,
+                look=row.look,
+                light_kind=row.light_kind,
+                outcome=row.outcome,
+                joy_stars=row.joy_stars,
+                frames=frames,
+                files=files,
+                best_frame_id=pictures[row.id].best_frame_id,
+                stars=pictures[row.id].stars,
+                plan_picture=pictures[row.id].planned,
+                told=_finding(pictures[row.id].told),
             )
             for row, frames, files in listed.entries
         ],
-        total=listed.total, kinds=out.LogKindsOut(**kinds), waiting=waiting, went_wrong=list(WentWrong), undo=present_undo(session, owner_id, [SCOPE]),
-    )  # fmt: skip
+        total=listed.total,
+        kinds=out.LogKindsOut(**kinds),
+        waiting=waiting,
+        went_wrong=list(WentWrong),
+        undo=present_undo(session, owner_id, [SCOPE]),
+    )
 
 
 def present_entry(
@@ -63,14 +79,25 @@ def present_entry(
     zone = zone_info(row.zone)
     said: dict[str, Any] = {name: getattr(row, name) for name in facts_of(LogWords)}
     return out.LogEntryOut(
-        **said, id=row.id, shot_id=row.shot_id, location_id=row.location_id, place=row.place, subject=row.subject, lens=row.lens, light_kind=row.light_kind, look=row.look,
-        taken_words=_when(row), went_wrong=[WentWrong(item) for item in row.went_wrong],
+        **said,
+        id=row.id,
+        shot_id=row.shot_id,
+        location_id=row.location_id,
+        place=row.place,
+        subject=row.subject,
+        lens=row.lens,
+        light_kind=row.light_kind,
+        look=row.look,
+        taken_words=_when(row),
+        went_wrong=[WentWrong(item) for item in row.went_wrong],
         frames=[_frame(item, words, zone, row) for item in row.frames],
         planned=[out.PlannedFrameOut(key=key, words=text) for key, text in words.items()],
-        findings=[out.FindingOut(severity=item.severity, text=item.text) for item in found], photos=list(photos),
-        plan_picture=bool(with_plan_picture(session, [row])), strip=_strip(strip_of(session, row), zone),
+        findings=[out.FindingOut(severity=item.severity, text=item.text) for item in found],
+        photos=list(photos),
+        plan_picture=bool(with_plan_picture(session, [row])),
+        strip=_strip(strip_of(session, row), zone),
         undo=present_undo(session, owner_id, [entry_scope(row.id)]),
-    )  # fmt: skip
+    )
 
 
 def _finding(found: Finding | None) -> out.FindingOut | None:
@@ -84,11 +111,14 @@ def _strip(found: Strip | None, zone: Any) -> out.SessionStripOut | None:
     def spells(items: Sequence[Spell]) -> list[out.SpellOut]:
         return [
             out.SpellOut(
-                kind=item.kind, from_share=found.share(item.begins_utc), to_share=found.share(item.ends_utc), number=item.number,
+                kind=item.kind,
+                from_share=found.share(item.begins_utc),
+                to_share=found.share(item.ends_utc),
+                number=item.number,
                 words=f"{item.label}, {format_clock(item.begins_utc.astimezone(zone))}",
             )
             for item in items
-        ]  # fmt: skip
+        ]
 
     ticks = [
         out.ClockTickOut(share=found.share(item), clock=format_clock(item.astimezone(zone))) for item in found.ticks
@@ -109,13 +139,33 @@ def _frame(row: LogFrame, words: Mapping[str, str], zone: Any, entry: LogEntry) 
     local: datetime = row.taken_at_utc.astimezone(zone)
     day = entry.taken_at_utc.astimezone(zone).date()
     return out.LogFrameOut(
-        id=row.id, planned_key=row.planned_key, planned=words.get(row.planned_key or "", ""), matched=row.matched, taken_clock=format_moment(local, day),
-        aperture=format_aperture(row.f_number) if row.f_number else "", shutter=format_shutter(row.shutter_s) if row.shutter_s else "",
-        iso=f"{row.iso:g}" if row.iso else "", **_beside_the_plan(row, entry), camera=row.camera, filters=row.filters, look=row.look,
-        streak_share=row.streak_share, file_name=row.file_name, error_words=_error(row.exposure_error_ev), clipped_words=_clipped(row), blur_words=_blur(row),
-        group_kind=row.group_kind, group_number=row.group_number, stars=row.stars, curation=row.curation, preview=row.sha256 is not None,
-        streak_line=row.streak_line, seen_share=row.seen_share, streak_words=_streak(row), measurable=row.sha256 is not None and row.streak_share is not None,
-    )  # fmt: skip
+        id=row.id,
+        planned_key=row.planned_key,
+        planned=words.get(row.planned_key or "", ""),
+        matched=row.matched,
+        taken_clock=format_moment(local, day),
+        aperture=format_aperture(row.f_number) if row.f_number else "",
+        shutter=format_shutter(row.shutter_s) if row.shutter_s else "",
+        iso=f"{row.iso:g}" if row.iso else "",
+        **_beside_the_plan(row, entry),
+        camera=row.camera,
+        filters=row.filters,
+        look=row.look,
+        streak_share=row.streak_share,
+        file_name=row.file_name,
+        error_words=_error(row.exposure_error_ev),
+        clipped_words=_clipped(row),
+        blur_words=_blur(row),
+        group_kind=row.group_kind,
+        group_number=row.group_number,
+        stars=row.stars,
+        curation=row.curation,
+        preview=row.sha256 is not None,
+        streak_line=row.streak_line,
+        seen_share=row.seen_share,
+        streak_words=_streak(row),
+        measurable=row.sha256 is not None and row.streak_share is not None,
+    )
 
 
 def _beside_the_plan(row: LogFrame, entry: LogEntry) -> dict[str, str]:
@@ -153,28 +203,56 @@ def _blur(row: LogFrame) -> str:
 
 
 def present_figures(figures: LogFigures, names: Mapping[str, str], shift: float) -> out.LogFiguresOut:
-    """Return what the log comes to. shift: by how much one's own looks are longer, where that is switched on [stops]."""
+    """Return what the log comes to.
+
+    shift: by how much one's own looks are longer, where that is switched on [stops].
+
+    """
     return out.LogFiguresOut(
         taken=[out.TakenPointOut.model_validate(item) for item in figures.taken],
         looks=[out.LogLookOut.model_validate(item) for item in figures.looks],
         bands=[
-            out.LogBandOut(name=look.name, low_share=look.low_share, high_share=look.high_share, own_low_share=look.low_share * 2**shift, own_high_share=look.high_share * 2**shift)
+            out.LogBandOut(
+                name=look.name,
+                low_share=look.low_share,
+                high_share=look.high_share,
+                own_low_share=look.low_share * 2**shift,
+                own_high_share=look.high_share * 2**shift,
+            )
             for look in LOOKS
         ],
         held=[
             out.HeldClassOut(
-                over_stops=item.over_stops, label=_over(item.over_stops), sharp=item.sharp, tries=item.tries, low=item.interval.low, high=item.interval.high,
-                expected=item.expected, reckoned=item.reckoned,
+                over_stops=item.over_stops,
+                label=_over(item.over_stops),
+                sharp=item.sharp,
+                tries=item.tries,
+                low=item.interval.low,
+                high=item.interval.high,
+                expected=item.expected,
+                reckoned=item.reckoned,
             )
             for item in figures.held
         ],
         errors=[out.ErrorPointOut.model_validate(item) for item in figures.errors],
-        measured=[_measured(item, name) for item in figures.lessons if (name := names.get(lesson_operations.subject_of(item))) is not None],
-        middle_ev=figures.errors[-1].middle if figures.errors else None, window=WINDOW, sharp=figures.sharp.kept, sharp_of=figures.sharp.said,
-        sharp_low=figures.sharp.interval.low, sharp_high=figures.sharp.interval.high, outcomes=figures.outcomes,
-        light=[out.LightPointOut.model_validate(item) for item in figures.light], promising=_counted(figures.promising), doubtful=_counted(figures.doubtful),
-        lasted=[out.LastedPointOut.model_validate(item) for item in figures.lasted], behind=figures.behind,
-    )  # fmt: skip
+        measured=[
+            _measured(item, name)
+            for item in figures.lessons
+            if (name := names.get(lesson_operations.subject_of(item))) is not None
+        ],
+        middle_ev=figures.errors[-1].middle if figures.errors else None,
+        window=WINDOW,
+        sharp=figures.sharp.kept,
+        sharp_of=figures.sharp.said,
+        sharp_low=figures.sharp.interval.low,
+        sharp_high=figures.sharp.interval.high,
+        outcomes=figures.outcomes,
+        light=[out.LightPointOut.model_validate(item) for item in figures.light],
+        promising=_counted(figures.promising),
+        doubtful=_counted(figures.doubtful),
+        lasted=[out.LastedPointOut.model_validate(item) for item in figures.lasted],
+        behind=figures.behind,
+    )
 
 
 def _counted(counted: Counted) -> out.CountedOut:
@@ -216,13 +294,23 @@ def present_calibrations(
         behind=behind,
         calibrations=[
             out.CalibrationOut(
-                id=row.id, kind=row.kind, name=row.name, told=row.told, value=row.value, low=_finite(row.low), high=_finite(row.high), frames=row.frames, state=row.state,
-                words=_words(row), evidence=row.evidence, figure=figure_words(row.kind, row.value),
+                id=row.id,
+                kind=row.kind,
+                name=row.name,
+                told=row.told,
+                value=row.value,
+                low=_finite(row.low),
+                high=_finite(row.high),
+                frames=row.frames,
+                state=row.state,
+                words=_words(row),
+                evidence=row.evidence,
+                figure=figure_words(row.kind, row.value),
             )
             for row in rows
         ],
         undo=present_undo(session, owner_id, [lesson_operations.SCOPE]),
-    )  # fmt: skip
+    )
 
 
 def _words(row: Calibration) -> str:
@@ -240,11 +328,16 @@ def present_waiting(session: Session, owner_id: int, rows: Sequence[LogFrame]) -
     return out.WaitingOut(
         files=[
             out.WaitingFileOut(
-                id=row.id, file_name=row.file_name, clock=row.clock.isoformat(timespec="minutes") if row.clock is not None else None, camera=row.camera,
+                id=row.id,
+                file_name=row.file_name,
+                clock=row.clock.isoformat(timespec="minutes") if row.clock is not None else None,
+                camera=row.camera,
                 settings=settings_words(CameraSettings(row.f_number, row.shutter_s, row.iso, row.focal_mm)),
-                why="waits to be sorted" if row.clock is not None else "says no time: type when it was taken, or choose its entry",
+                why="waits to be sorted"
+                if row.clock is not None
+                else "says no time: type when it was taken, or choose its entry",
             )
             for row in rows
         ],
         undo=present_undo(session, owner_id, [SCOPE]),
-    )  # fmt: skip
+    )

@@ -19,7 +19,8 @@ def present_recipe(found: Recipe | None) -> out.RecipeOut:
     zone = zone_info(found.place.zone)
     side = compass_point(found.sun.azimuth_deg)
     lines = [
-        f"The sun stood {abs(found.sun.altitude_deg):.0f}° {'above' if found.sun.altitude_deg >= 0 else 'below'} the horizon in the {side}."
+        f"The sun stood {abs(found.sun.altitude_deg):.0f}° "
+        f"{'above' if found.sun.altitude_deg >= 0 else 'below'} the horizon in the {side}."
     ]
     if found.share is not None:
         how = "measured on the picture" if found.measured else "by its speed as known, not measured"

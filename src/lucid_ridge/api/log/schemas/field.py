@@ -74,7 +74,12 @@ class FieldEventsOut(Out):
 
 
 class DifferenceIn(In):
-    """What was found. f_number, shutter_s, iso: a reading of the light with no filter on; all three or none. events: of the field instead, whose differences count. card_id: the card that is worked through, whose time counts."""
+    """What was found.
+
+    f_number, shutter_s, iso: a reading of the light with no filter on; all three or none. events: of the field
+    instead, whose differences count. card_id: the card that is worked through, whose time counts.
+
+    """
 
     card_id: Id | None = None
     later_min: Annotated[Minutes, Field(ge=-1440, le=1440)] = 0.0
@@ -96,7 +101,11 @@ class PhaseOut(Out):
 
 
 class RunFrameOut(Out):
-    """A frame as it is taken: actions before it, which of its figures are set anew, and what is waited for. focus_at: what its focus figure is of."""
+    """A frame as it is taken: actions before it, which of its figures are set anew, and what is waited for.
+
+    focus_at: what its focus figure is of.
+
+    """
 
     key: str
     number: int
@@ -204,7 +213,10 @@ class RunReadingsOut(Out):
 
 
 class RunDelayOut(RunChangeOut):
-    """apart_stops: by how much shutter times change from the row before; null where that is not known, as in cards of earlier versions."""
+    """apart_stops: by how much shutter times change from the row before; null where that is not known, as in cards of
+    earlier versions.
+
+    """
 
     minutes: float
     ends: str
@@ -219,7 +231,11 @@ class RunTablesOut(Out):
 
 
 class RunSheetOut(Out):
-    """All that is needed to work through a plan with no server in reach. outing: for which the card was made; empty: for the shot's own time."""
+    """All that is needed to work through a plan with no server in reach.
+
+    outing: for which the card was made; empty: for the shot's own time.
+
+    """
 
     version: int
     shot_id: int
@@ -261,7 +277,10 @@ class CardRunOut(Out):
 
 
 class TakenAlongOut(Out):
-    """What one file holds to be worked through with no server: the name of it, the times of the day, what to pack for it, and the cards in order."""
+    """What one file holds to be worked through with no server: the name of it, the times of the day, what to pack for
+    it, and the cards in order.
+
+    """
 
     name: str
     times: list[str]

@@ -50,8 +50,12 @@ class LogEntryPatch(In):
 
 
 class LogFramePatch(In):
-    """stars: of this frame's look, null takes them back. planned_key: which planned frame it is, null for none of them; entry_id: of another entry. streak_line: along a streak of moving water on the picture, from x and y to x and y as shares of
-    width and height; or seen_share: its length as a share of the short side. null takes it back.
+    """stars: of this frame's look, null takes them back.
+
+    planned_key: which planned frame it is, null for none of them; entry_id: of another entry. streak_line: along a
+    streak of moving water on the picture, from x and y to x and y as shares of width and height; or seen_share: its
+    length as a share of the short side. null takes it back.
+
     """
 
     seen_share: Annotated[float, Field(gt=0, le=100)] | None = unsaid()
@@ -63,7 +67,11 @@ class LogFramePatch(In):
 
 
 class WaitingPatch(In):
-    """clock: by the camera's time at the place, of a file that does not say. entry_id: to which entry it belongs; after_frame_id: the frame of that entry after which it was taken."""
+    """clock: by the camera's time at the place, of a file that does not say.
+
+    entry_id: to which entry it belongs; after_frame_id: the frame of that entry after which it was taken.
+
+    """
 
     clock: NaiveDatetime = unsaid()
     entry_id: Id = unsaid()
@@ -75,7 +83,11 @@ class OfShotIn(In):
 
 
 class WaitingFileOut(Out):
-    """A file that waits to be sorted. clock: as its camera's clock stood, null where the file does not say; why: what it waits for."""
+    """A file that waits to be sorted.
+
+    clock: as its camera's clock stood, null where the file does not say; why: what it waits for.
+
+    """
 
     id: int
     file_name: str
@@ -121,8 +133,11 @@ class FindingOut(Out):
 
 
 class LogLineOut(Out):
-    """An entry as it is listed. best_frame_id: of the frame that stands for it, stars: of that frame; plan_picture: whether there is one; told: what its files say against it, null
-    where nothing does.
+    """An entry as it is listed.
+
+    best_frame_id: of the frame that stands for it, stars: of that frame; plan_picture: whether there is one; told:
+    what its files say against it, null where nothing does.
+
     """
 
     id: int
@@ -161,8 +176,13 @@ class LogOut(Out):
 
 
 class LogFrameOut(Out):
-    """A frame. planned: the words of the planned frame it is; labels as the trade writes them; planned_settings: of the planned frame, differs: where those taken are others; preview: whether there is a small picture; measurable: whether a streak can be
-    measured on it."""
+    """A frame.
+
+    planned: the words of the planned frame it is; labels as the trade writes them; planned_settings: of the planned
+    frame, differs: where those taken are others; preview: whether there is a small picture; measurable: whether a
+    streak can be measured on it.
+
+    """
 
     id: int
     planned_key: str | None
@@ -199,7 +219,11 @@ class PlannedFrameOut(Out):
 
 
 class SpellOut(Out):
-    """Something that lasted on the strip. from_share, to_share: of its length; number: of a planned frame, 0 otherwise; words: with its time."""
+    """Something that lasted on the strip.
+
+    from_share, to_share: of its length; number: of a planned frame, 0 otherwise; words: with its time.
+
+    """
 
     kind: Literal["way", "set up", "frame"]
     from_share: float
@@ -223,7 +247,12 @@ class SessionStripOut(Out):
 
 @gives(LogWords)
 class LogEntryOut(Out):
-    """An entry with its frames. planned: frames of its plan; findings: what its files say. photos: events of the field that hold a photograph of the scene."""
+    """An entry with its frames.
+
+    planned: frames of its plan; findings: what its files say. photos: events of the field that hold a photograph of
+    the scene.
+
+    """
 
     id: int
     shot_id: int | None
@@ -330,8 +359,11 @@ class CountedOut(Out):
 
 
 class LogFiguresOut(Out):
-    """promising, doubtful: of light that was promised so, how often it had four stars and more. middle_ev: median absolute error of the newest predictions; window: how many these are. sharp_*: of frames that stood, how many were sharp of those judged. behind: entries that
-    are not worked out yet: asked again, more are.
+    """promising, doubtful: of light that was promised so, how often it had four stars and more.
+
+    middle_ev: median absolute error of the newest predictions; window: how many these are. sharp_*: of frames that
+    stood, how many were sharp of those judged. behind: entries that are not worked out yet: asked again, more are.
+
     """
 
     taken: list[TakenPointOut]

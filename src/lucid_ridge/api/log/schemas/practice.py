@@ -32,7 +32,10 @@ class RecipeOut(Out):
 
 
 class TypedRecipeIn(In):
-    """Somebody's picture as it is told: the look of its water, with what and how long it was taken, and how far the water was."""
+    """Somebody's picture as it is told: the look of its water, with what and how long it was taken, and how far the
+    water was.
+
+    """
 
     look: LookName
     focal_mm: Annotated[LengthMm, Field(ge=1, le=3000)]

@@ -47,15 +47,22 @@ def present_depth(step: DepthStep) -> out.DepthOut:
                 far_limit=distance_label(position.far_limit_m),
                 rail_mm=position.rail_mm,
             )
-            for position, mark in zip(step.positions, format_distances_apart([item.focus_distance_m for item in step.positions]), strict=True)
+            for position, mark in zip(
+                step.positions, format_distances_apart([item.focus_distance_m for item in step.positions]), strict=True
+            )
         ],
         elements=[_element_blur(item) for item in step.elements],
         ground=_element_blur(step.ground) if step.ground else None,
         microscope_slice_mm=step.microscope_slice_mm,
         apertures=[
             out.ApertureChoiceOut(
-                f_number=choice.f_number, label=format_aperture(choice.f_number), single_blur_um=choice.single_blur_mm * um,
-                single_holds=choice.single_holds, stack_count=choice.stack_count, within=choice.within, airy_um=choice.airy_mm * um,
+                f_number=choice.f_number,
+                label=format_aperture(choice.f_number),
+                single_blur_um=choice.single_blur_mm * um,
+                single_holds=choice.single_holds,
+                stack_count=choice.stack_count,
+                within=choice.within,
+                airy_um=choice.airy_mm * um,
                 chosen=step.f_number is not None and abs(choice.f_number / step.f_number - 1) < 0.06,
                 best_single=choice.f_number == step.best_single_f_number,
             )
@@ -63,25 +70,37 @@ def present_depth(step: DepthStep) -> out.DepthOut:
         ],
         choices=[
             out.FocusChoiceOut(
-                method=choice.method, school=choice.school, words=choice.words, count=choice.count,
-                focus=format_distance(choice.focus_m) if choice.focus_m is not None else None, worst_blur_um=choice.worst_blur_mm * um,
-                holds=choice.holds, loses=choice.loses, chosen=choice.chosen,
+                method=choice.method,
+                school=choice.school,
+                words=choice.words,
+                count=choice.count,
+                focus=format_distance(choice.focus_m) if choice.focus_m is not None else None,
+                worst_blur_um=choice.worst_blur_mm * um,
+                holds=choice.holds,
+                loses=choice.loses,
+                chosen=choice.chosen,
             )
             for choice in step.choices
         ],
         checks=[
-            out.FocusCheckOut(what=check.what, distance=format_distance(check.distance_m), when_soft=check.when_soft) for check in step.checks
+            out.FocusCheckOut(what=check.what, distance=format_distance(check.distance_m), when_soft=check.when_soft)
+            for check in step.checks
         ],
         throw=list(step.throw),
         curve_inverse_m=np.round(inverse, 7).tolist(),
         curve_blur_um=np.round(step.curve_blur_mm * um, 3).tolist(),
-    )  # fmt: skip
+    )
 
 
 def _element_blur(item: ElementBlur) -> out.ElementBlurOut:
     span = item.span
     return out.ElementBlurOut(
-        id=item.id, name=item.name, near_m=span.near_m if span else None, far_m=span.far_m if span else None,
-        distance_label=format_span(span.near_m, span.far_m) if span else "behind", must_be_sharp=item.must_be_sharp, verdict=item.verdict,
+        id=item.id,
+        name=item.name,
+        near_m=span.near_m if span else None,
+        far_m=span.far_m if span else None,
+        distance_label=format_span(span.near_m, span.far_m) if span else "behind",
+        must_be_sharp=item.must_be_sharp,
+        verdict=item.verdict,
         holds=item.times_limit <= 1,
-    )  # fmt: skip
+    )

@@ -78,11 +78,21 @@ def _elements(facts: ShotFacts, plan: ShotPlan) -> list[out.SeenElementOut]:
         moves = plan.exposure.streak_share if plan.exposure.moving_element_id == item.id else None
         found.append(
             out.SeenElementOut(
-                id=item.id, name=item.name, shape=item.shape, distance_m=item.distance_m, distance_label=format_distance(item.distance_m),
-                polygons=polygons(seen.polygons), share=seen.share, blur_share=blurred, must_be_sharp=item.id in facts.sharp_element_ids,
-                cover=item.cover, streak_share=moves * short if moves is not None else None, **box, **_drawn(drawn[item.id]),
+                id=item.id,
+                name=item.name,
+                shape=item.shape,
+                distance_m=item.distance_m,
+                distance_label=format_distance(item.distance_m),
+                polygons=polygons(seen.polygons),
+                share=seen.share,
+                blur_share=blurred,
+                must_be_sharp=item.id in facts.sharp_element_ids,
+                cover=item.cover,
+                streak_share=moves * short if moves is not None else None,
+                **box,
+                **_drawn(drawn[item.id]),
             )
-        )  # fmt: skip
+        )
     return found
 
 
@@ -109,11 +119,14 @@ def _points(points: Any) -> list[list[float]]:
 
 def _view(facts: ShotFacts, drawn: Drawn) -> out.ViewOut:
     return out.ViewOut(
-        matrix=drawn.matrix.tolist(), eye=drawn.eye.tolist(), right=drawn.right.tolist(),
+        matrix=drawn.matrix.tolist(),
+        eye=drawn.eye.tolist(),
+        right=drawn.right.tolist(),
         skyline=None if drawn.skyline is None else _points(drawn.skyline),
-        ground_m=float(facts.ground.height_m(facts.frame.camera_east_m, facts.frame.camera_north_m)), ground_line=_points(drawn.ground_line),
+        ground_m=float(facts.ground.height_m(facts.frame.camera_east_m, facts.frame.camera_north_m)),
+        ground_line=_points(drawn.ground_line),
         sunlit=drawn.sunlit,
-    )  # fmt: skip
+    )
 
 
 def _disc(disc: Disc) -> out.DiscOut:
@@ -130,29 +143,56 @@ def _disc(disc: Disc) -> out.DiscOut:
 def _crop(crop: Crop, lens_share: float) -> out.CropOut:
     sizes = ((ppi, *crop.print_cm(ppi)) for ppi in PRINT_PPI)
     return out.CropOut(
-        share=lens_share, left=crop.left, top=crop.top, width_share=crop.width_share, height_share=crop.height_share, pixels_wide=crop.pixels_wide,
-        pixels_high=crop.pixels_high, megapixels=crop.pixels_wide * crop.pixels_high / 1e6, as_focal_mm=crop.as_focal_mm,
-        cropped=crop.pixel_share < 0.999, prints=[out.PrintOut(ppi=ppi, width_cm=wide, height_cm=high) for ppi, wide, high in sizes],
-    )  # fmt: skip
+        share=lens_share,
+        left=crop.left,
+        top=crop.top,
+        width_share=crop.width_share,
+        height_share=crop.height_share,
+        pixels_wide=crop.pixels_wide,
+        pixels_high=crop.pixels_high,
+        megapixels=crop.pixels_wide * crop.pixels_high / 1e6,
+        as_focal_mm=crop.as_focal_mm,
+        cropped=crop.pixel_share < 0.999,
+        prints=[out.PrintOut(ppi=ppi, width_cm=wide, height_cm=high) for ppi, wide, high in sizes],
+    )
 
 
 def _panorama(facts: ShotFacts, step: FrameStep, panorama: PanoramaPlan, total_s: float | None) -> out.PanoramaOut:
     plan = panorama.plan
     assert plan is not None
     return out.PanoramaOut(
-        rows=plan.rows, columns=plan.columns, overlap_across=plan.overlap[0], across_deg=plan.across_deg,
-        cylindrical_px=list(plan.cylindrical_px), flat_px=list(plan.flat_px) if plan.flat_px else None,
-        slip_px=panorama.slip_px, nearest_name=panorama.nearest_name, brightest=panorama.brightest,
+        rows=plan.rows,
+        columns=plan.columns,
+        overlap_across=plan.overlap[0],
+        across_deg=plan.across_deg,
+        cylindrical_px=list(plan.cylindrical_px),
+        flat_px=list(plan.flat_px) if plan.flat_px else None,
+        slip_px=panorama.slip_px,
+        nearest_name=panorama.nearest_name,
+        brightest=panorama.brightest,
         total_label=format_duration(total_s) if total_s is not None else None,
-        aims=[out.AimOut(row=aim.row, column=aim.column, label=aim_label(aim), corners=_aim_corners(facts, step, aim)) for aim in plan.aims],
-    )  # fmt: skip
+        aims=[
+            out.AimOut(row=aim.row, column=aim.column, label=aim_label(aim), corners=_aim_corners(facts, step, aim))
+            for aim in plan.aims
+        ],
+    )
 
 
 def _aim_corners(facts: ShotFacts, step: FrameStep, aim: Aim) -> list[list[float]]:
     settings = settings_of(facts)
     assert settings is not None and facts.body is not None and step.drawn is not None
     here = standing_on(camera_of(facts, settings, facts.body), facts.ground)
-    aimed = Camera(bearing_deg=aim.bearing_deg, focal_mm=here.focal_mm, sensor_width_mm=here.sensor_width_mm, sensor_height_mm=here.sensor_height_mm, pitch_deg=aim.pitch_deg, orientation=here.orientation, east_m=here.east_m, north_m=here.north_m, height_m=here.height_m)  # fmt: skip
+    aimed = Camera(
+        bearing_deg=aim.bearing_deg,
+        focal_mm=here.focal_mm,
+        sensor_width_mm=here.sensor_width_mm,
+        sensor_height_mm=here.sensor_height_mm,
+        pitch_deg=aim.pitch_deg,
+        orientation=here.orientation,
+        east_m=here.east_m,
+        north_m=here.north_m,
+        height_m=here.height_m,
+    )
     return _points(corner_points(aimed))
 
 
@@ -161,6 +201,8 @@ def _vignetting(step: FrameStep) -> out.VignettingOut:
     assert found is not None
     corner = found.corner_mm
     return out.VignettingOut(
-        ring=found.ring.name, darkens_from=min(9.0, found.darkens_from_mm / corner), dark_from=min(9.0, found.dark_from_mm / corner),
+        ring=found.ring.name,
+        darkens_from=min(9.0, found.darkens_from_mm / corner),
+        dark_from=min(9.0, found.dark_from_mm / corner),
         clear=found.clear,
-    )  # fmt: skip
+    )

@@ -22,12 +22,23 @@ def present_framings(kept: list[SeenFraming], walk: list[SeenFraming]) -> out.Fr
 def _framing(item: SeenFraming) -> out.FramingOut:
     frame = item.frame
     height = f", camera at {format_distance(frame.camera_height_m)}" if frame.camera_height_m is not None else ""
-    focal = f"{frame.focal_mm:g} mm {item.facts.frame.orientation}, {frame.bearing_deg:.0f}°{height}" if frame.focal_mm is not None and frame.bearing_deg is not None else "no lens"  # fmt: skip
+    focal = (
+        f"{frame.focal_mm:g} mm {item.facts.frame.orientation}, {frame.bearing_deg:.0f}°{height}"
+        if frame.focal_mm is not None and frame.bearing_deg is not None
+        else "no lens"
+    )
     return out.FramingOut(
-        id=item.id, label=item.label, made_at_utc=item.made_at_utc, clock=item.facts.clock(item.made_at_utc), words=focal,
-        verdict=VerdictOut.model_validate(frame.verdict), collisions=sum(reading.mark != HOLDS and not reading.muted for reading in frame.readings),
-        miniature=present_miniature(frame), choices=out.FramingChoices.model_validate(dict(item.choices)), now=item.now,
-    )  # fmt: skip
+        id=item.id,
+        label=item.label,
+        made_at_utc=item.made_at_utc,
+        clock=item.facts.clock(item.made_at_utc),
+        words=focal,
+        verdict=VerdictOut.model_validate(frame.verdict),
+        collisions=sum(reading.mark != HOLDS and not reading.muted for reading in frame.readings),
+        miniature=present_miniature(frame),
+        choices=out.FramingChoices.model_validate(dict(item.choices)),
+        now=item.now,
+    )
 
 
 def present_backdrop(row: Backdrop, facts: ShotFacts) -> out.BackdropOut | None:

@@ -28,6 +28,10 @@ def _choice(item: LensChoice) -> out.LensChoiceOut:
         else "inside the lens"
     )
     return out.LensChoiceOut(
-        **plain, background_mm=finite_or_none(item.background_mm), f_number_label=format_aperture(item.f_number),
-        object_label=format_distance(item.object_mm / 1000), working_label=working, background_label=format_distance(item.background_mm / 1000),
-    )  # fmt: skip
+        **plain,
+        background_mm=finite_or_none(item.background_mm),
+        f_number_label=format_aperture(item.f_number),
+        object_label=format_distance(item.object_mm / 1000),
+        working_label=working,
+        background_label=format_distance(item.background_mm / 1000),
+    )

@@ -115,7 +115,11 @@ def _exposure(step: ExposureStep, settings: tuple[CameraSetting, ...]) -> out.Ex
         iso=step.iso,
         ledger=[
             out.LedgerLineOut(
-                kind=line.kind, label=line.label, detail=line.detail, stops=line.stops, shutter_s=line.shutter_s,
+                kind=line.kind,
+                label=line.label,
+                detail=line.detail,
+                stops=line.stops,
+                shutter_s=line.shutter_s,
                 shutter_label=format_shutter(line.shutter_s),
             )
             for line in (step.ledger.lines if step.ledger else ())
@@ -125,14 +129,23 @@ def _exposure(step: ExposureStep, settings: tuple[CameraSetting, ...]) -> out.Ex
         wanted=labelled(step.wanted_s, format_shutter),
         proposals=[
             out.ProposalOut(
-                filter_ids=list(item.filter_ids), filter_names=list(item.filter_names), f_number=item.f_number,
-                f_number_label=format_aperture(item.f_number), iso=item.iso, shutter_s=item.shutter_s,
-                shutter_label=format_shutter(item.shutter_s), error_stops=item.error_stops, changes=list(item.changes), set_stops=list(item.set_stops),
+                filter_ids=list(item.filter_ids),
+                filter_names=list(item.filter_names),
+                f_number=item.f_number,
+                f_number_label=format_aperture(item.f_number),
+                iso=item.iso,
+                shutter_s=item.shutter_s,
+                shutter_label=format_shutter(item.shutter_s),
+                error_stops=item.error_stops,
+                changes=list(item.changes),
+                set_stops=list(item.set_stops),
             )
             for item in step.proposals
         ],
         looks=[
-            out.LookBandOut(name=band.name, from_s=band.from_s, to_s=band.to_s, label=_band_label(band.from_s, band.to_s))
+            out.LookBandOut(
+                name=band.name, from_s=band.from_s, to_s=band.to_s, label=_band_label(band.from_s, band.to_s)
+            )
             for band in step.looks
         ],
         movers=[_mover(item) for item in step.movers],
@@ -143,8 +156,14 @@ def _exposure(step: ExposureStep, settings: tuple[CameraSetting, ...]) -> out.Ex
         dynamic_range_stops=step.dynamic_range_stops,
         exposures=[
             out.ExposureFrameOut(
-                shutter_s=item.shutter_s, shutter_label=format_shutter(item.shutter_s), offset_ev=item.offset_ev,
-                darkest_ev=item.darkest_ev, brightest_ev=item.brightest_ev, look=item.look, iso=item.iso, bare=item.bare,
+                shutter_s=item.shutter_s,
+                shutter_label=format_shutter(item.shutter_s),
+                offset_ev=item.offset_ev,
+                darkest_ev=item.darkest_ev,
+                brightest_ev=item.brightest_ev,
+                look=item.look,
+                iso=item.iso,
+                bare=item.bare,
             )
             for item in step.exposures
         ],
@@ -152,7 +171,7 @@ def _exposure(step: ExposureStep, settings: tuple[CameraSetting, ...]) -> out.Ex
         settings=[out.CameraSettingOut.model_validate(item) for item in settings],
         bracket_automatic=step.bracket_automatic,
         flash=out.FlashOut.model_validate(step.flash) if step.flash else None,
-    )  # fmt: skip
+    )
 
 
 def _wish_label(times: WantedTime | None) -> str:

@@ -63,12 +63,24 @@ def present_group(group: FrameGroup) -> out.FrameGroupOut:
 
 def _frame(frame: Frame, mark: str) -> out.SequenceFrameOut:
     return out.SequenceFrameOut(
-        number=frame.number, focus_index=frame.focus_index, exposure_index=frame.exposure_index, focus_label=_focus_label(frame, mark),
+        number=frame.number,
+        focus_index=frame.focus_index,
+        exposure_index=frame.exposure_index,
+        focus_label=_focus_label(frame, mark),
         f_number_label=format_aperture(frame.f_number),
-        shutter_s=frame.shutter_s, shutter_label=format_shutter(frame.shutter_s), iso=frame.iso, filters=list(frame.filters),
-        offset_ev=frame.offset_ev, start_s=frame.start_s, end_s=frame.end_s, start_label=format_duration(frame.start_s),
-        aim_label=aim_label(frame.aim) if frame.aim else None, group=frame.group, look=frame.look, brightest_ev=frame.brightest_ev,
-    )  # fmt: skip
+        shutter_s=frame.shutter_s,
+        shutter_label=format_shutter(frame.shutter_s),
+        iso=frame.iso,
+        filters=list(frame.filters),
+        offset_ev=frame.offset_ev,
+        start_s=frame.start_s,
+        end_s=frame.end_s,
+        start_label=format_duration(frame.start_s),
+        aim_label=aim_label(frame.aim) if frame.aim else None,
+        group=frame.group,
+        look=frame.look,
+        brightest_ev=frame.brightest_ev,
+    )
 
 
 def _focus_label(frame: Frame, mark: str) -> str:
@@ -117,6 +129,9 @@ def _isos(frames: list[tuple[Frame, str]]) -> str:
 
 def _supplies(supplies: Supplies) -> out.StoresOut:
     return out.StoresOut(
-        open_label=format_duration(supplies.open_s), battery_share=supplies.battery_share, cold=supplies.cold, files_mb=supplies.files_mb,
+        open_label=format_duration(supplies.open_s),
+        battery_share=supplies.battery_share,
+        cold=supplies.cold,
+        files_mb=supplies.files_mb,
         card_share=supplies.card_share,
-    )  # fmt: skip
+    )

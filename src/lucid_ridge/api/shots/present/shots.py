@@ -156,9 +156,15 @@ def _place(seen: SeenShot) -> out.PlaceOut | None:
     location = point.location
     tide = seen.facts.location.tide if seen.facts.location else None
     return out.PlaceOut(
-        location_id=location.id, location_name=location.name, latitude_deg=location.latitude_deg, longitude_deg=location.longitude_deg,
-        elevation_m=location.elevation_m, zone=location.zone, tide_name=tide.name if tide else None, viewpoint=present_viewpoint(point, seen.neighbours),
-    )  # fmt: skip
+        location_id=location.id,
+        location_name=location.name,
+        latitude_deg=location.latitude_deg,
+        longitude_deg=location.longitude_deg,
+        elevation_m=location.elevation_m,
+        zone=location.zone,
+        tide_name=tide.name if tide else None,
+        viewpoint=present_viewpoint(point, seen.neighbours),
+    )
 
 
 def _clock_of(facts: ShotFacts, moment: datetime | None) -> str | None:

@@ -15,7 +15,10 @@ from ....operations.shots.solutions import SolvedShot
 from ..schemas import solution as out
 from ..schemas.shots import FilterUseOut
 
-_LACKING = "The solver starts from a body, a lens and light to expose for: a reading, or a time. A flash has settings of its own, which it does not weigh."
+_LACKING = (
+    "The solver starts from a body, a lens and light to expose for: a reading, or a time. A flash has "
+    "settings of its own, which it does not weigh."
+)
 
 
 def present_solution(found: SolvedShot) -> out.SolutionOut:

@@ -13,9 +13,13 @@ from ....operations.shots.tuner import TunedShot
 from ..schemas import tuning as out
 
 _FREEDOM_WORDS = {
-    "east_m": ("further west", "further east"), "north_m": ("further south", "further north"), "height_m": ("lower", "higher"),
-    "focal_mm": ("shorter", "longer"), "bearing_deg": ("further left", "further right"), "pitch_deg": ("further down", "further up"),
-}  # fmt: skip
+    "east_m": ("further west", "further east"),
+    "north_m": ("further south", "further north"),
+    "height_m": ("lower", "higher"),
+    "focal_mm": ("shorter", "longer"),
+    "bearing_deg": ("further left", "further right"),
+    "pitch_deg": ("further down", "further up"),
+}
 
 
 def present_tuned(found: TunedShot) -> out.TunedOut:
@@ -39,9 +43,13 @@ def present_measured(found: Measured) -> out.MeasureOut:
 def _solution(found: TunedShot, solution: Solution) -> out.TunedCameraOut:
     to = solution.camera
     changes: dict[str, float | None] = {
-        "camera_east_m": round(to.east_m, 2), "camera_north_m": round(to.north_m, 2), "camera_height_m": round(to.height_m, 2),
-        "focal_mm": round(to.focal_mm, 1), "bearing_deg": round(to.bearing_deg % 360, 1), "pitch_deg": round(to.pitch_deg, 1),
-    }  # fmt: skip
+        "camera_east_m": round(to.east_m, 2),
+        "camera_north_m": round(to.north_m, 2),
+        "camera_height_m": round(to.height_m, 2),
+        "focal_mm": round(to.focal_mm, 1),
+        "bearing_deg": round(to.bearing_deg % 360, 1),
+        "pitch_deg": round(to.pitch_deg, 1),
+    }
     if found.cropped:
         # What goes beyond the lens is left to the crop.
         changes["focal_mm"] = round(min(to.focal_mm, found.lens.focal_max_mm), 1)
@@ -71,7 +79,8 @@ def _move(found: TunedShot, to: Camera) -> str:
     turn = (to.bearing_deg - camera.bearing_deg + 180) % 360 - 180
     if abs(turn) >= 0.1:
         parts.append(
-            f"turned {abs(turn):.1f}° {'right' if turn > 0 else 'left'} to {to.bearing_deg % 360:.0f}° {compass_point(to.bearing_deg % 360)}"
+            f"turned {abs(turn):.1f}° {'right' if turn > 0 else 'left'} to {to.bearing_deg % 360:.0f}° "
+            f"{compass_point(to.bearing_deg % 360)}"
         )
     tilt = to.pitch_deg - camera.pitch_deg
     if abs(tilt) >= 0.1:
@@ -119,7 +128,10 @@ def _relief(found: TunedShot, relief: Relief) -> str:
         forbids = (
             "the edge forbids it" if found.facts.standing and found.facts.standing.drops else "there one cannot stand"
         )
-        return f"{_step(best.camera, relief.camera)} {gain}, {format_distance(relief.step)} outside the standing area: {forbids}."
+        return (
+            f"{_step(best.camera, relief.camera)} {gain}, {format_distance(relief.step)} outside the "
+            f"standing area: {forbids}."
+        )
     word = _FREEDOM_WORDS[relief.freedom][relief.step > 0]
     unit = {"focal_mm": " mm", "bearing_deg": "°", "pitch_deg": "°"}.get(relief.freedom, " m")
     return f"{abs(relief.step):g}{unit} {word} {gain}; the limit forbids it."

@@ -8,7 +8,11 @@ from ...platform.fields import Out
 
 
 class CardFrameOut(Out):
-    """aim: bearing and pitch of a panorama's frame, empty in a shot of one aim. note: what is changed against the first frame."""
+    """aim: bearing and pitch of a panorama's frame, empty in a shot of one aim.
+
+    note: what is changed against the first frame.
+
+    """
 
     number: int
     aim: str = ""
@@ -68,7 +72,12 @@ class CardSettingOut(Out):
 
 
 class CardContentOut(Out):
-    """picture: a small PNG in a URL. way, plan_b, bring, rig, held, stack, flash, checks, picture, settings: empty on cards that were made before they stood there. outing: for which the card was made; empty: for the shot's own time."""
+    """picture: a small PNG in a URL.
+
+    way, plan_b, bring, rig, held, stack, flash, checks, picture, settings: empty on cards that were made before they
+    stood there. outing: for which the card was made; empty: for the shot's own time.
+
+    """
 
     name: str
     outing: str = ""

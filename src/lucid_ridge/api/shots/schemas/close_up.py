@@ -17,8 +17,12 @@ class CloseUpSetupOut(Out):
 
 
 class LightSketchOut(Out):
-    """From above around the subject: distances from it [mm] of the lens's principal plane, its front rim, and a lamp; behind_mm: from the lens to the
-    photographer; half the width of both. Null where there is no lamp or no sun."""
+    """From above around the subject: distances from it [mm] of the lens's principal plane, its front rim, and a lamp;
+    behind_mm: from the lens to the photographer; half the width of both.
+
+    Null where there is no lamp or no sun.
+
+    """
 
     bearing_deg: float
     object_mm: float

@@ -15,7 +15,11 @@ class FocusPositionOut(Out):
 
 
 class ElementBlurOut(Out):
-    """near_m, far_m: nearest and farthest visible part along the optical axis; null behind the camera. holds: sharp all through."""
+    """near_m, far_m: nearest and farthest visible part along the optical axis; null behind the camera.
+
+    holds: sharp all through.
+
+    """
 
     id: int
     name: str
@@ -60,8 +64,12 @@ class FocusCheckOut(Out):
 
 
 class DepthOut(Out):
-    """curve_inverse_m: 1/distance, 0 at infinity; curve_blur_um beside it, diffraction included. ground: at the frame's nearest edge; null
-    where no ground is in the frame. throw: how far the ring is turned at each position, 0 at infinity, 1 at the closest focus."""
+    """curve_inverse_m: 1/distance, 0 at infinity; curve_blur_um beside it, diffraction included.
+
+    ground: at the frame's nearest edge; null where no ground is in the frame. throw: how far the ring is turned at
+    each position, 0 at infinity, 1 at the closest focus.
+
+    """
 
     f_number: float | None
     f_number_label: str | None

@@ -15,7 +15,8 @@ from .plan import VerdictOut
 
 
 class MiniatureOut(Out):
-    """A small finder drawing, one wide and one high: paths, the ground first, then what stands on it, the farthest first.
+    """A small finder drawing, one wide and one high: paths, the ground first, then what stands on it, the farthest
+    first.
 
     picture: the scene in tones as a URL that holds it, where its light is known.
     """
@@ -43,7 +44,11 @@ class FramingChoices(In):
 
 
 class FramingOut(Out):
-    """A framing as it looks with the shot's other facts as they are. id null: a step of the walk-through. now: the shot stands so."""
+    """A framing as it looks with the shot's other facts as they are.
+
+    id null: a step of the walk-through. now: the shot stands so.
+
+    """
 
     id: int | None
     label: str
@@ -72,7 +77,10 @@ class BackdropPatch(In):
 
 
 class BackdropOut(Out):
-    """corners: directions from the camera, as points far away [m; east, north, up], of the picture's top left, top right, bottom right, bottom left."""
+    """corners: directions from the camera, as points far away [m; east, north, up], of the picture's top left, top
+    right, bottom right, bottom left.
+
+    """
 
     name: str
     url: str

@@ -6,7 +6,11 @@ from ...platform.fields import Out
 
 
 class LensChoiceOut(Out):
-    """rig: what stands before and behind the lens, empty for the bare lens. frames: null where they would be too many or diffraction holds none."""
+    """rig: what stands before and behind the lens, empty for the bare lens.
+
+    frames: null where they would be too many or diffraction holds none.
+
+    """
 
     lens_id: int
     name: str

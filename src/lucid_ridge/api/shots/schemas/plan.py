@@ -75,8 +75,12 @@ class PlacePlanOut(Out):
 
 
 class MeshOut(Out):
-    """points [m; east, north, up from the mark's ground], faces as indices of their corners, a tone 0 (dark) to 4 for each. closed: only faces
-    turned to the eye show."""
+    """points [m; east, north, up from the mark's ground], faces as indices of their corners, a tone 0 (dark) to 4 for
+    each.
+
+    closed: only faces turned to the eye show.
+
+    """
 
     points: list[list[float]]
     faces: list[list[int]]
@@ -85,9 +89,12 @@ class MeshOut(Out):
 
 
 class SeenElementOut(Out):
-    """polygons in 0..1 of the frame; empty behind the camera. blur_share: blur over the frame's width, null if not planned.
+    """polygons in 0..1 of the frame; empty behind the camera.
 
-    cover: share of the crop that it takes as one sees it. shadow: its outline on the ground [m]. mirror: 4 x 4, for still water. streak_share:
+    blur_share: blur over the frame's width, null if not planned.
+
+    cover: share of the crop that it takes as one sees it. shadow: its outline on the ground [m]. mirror: 4 x 4, for
+    still water. streak_share:
     how far its motion draws over the frame's width.
     """
 
@@ -112,7 +119,11 @@ class SeenElementOut(Out):
 
 
 class DiscOut(Out):
-    """Sun or moon: fraction of the disc lit, and where its lit side points, counter-clockwise from the right. point: far away [m]."""
+    """Sun or moon: fraction of the disc lit, and where its lit side points, counter-clockwise from the right.
+
+    point: far away [m].
+
+    """
 
     x: float
     y: float
@@ -123,9 +134,12 @@ class DiscOut(Out):
 
 
 class ViewOut(Out):
-    """matrix: 3 x 4, from (east, north, up, 1) to (x·w, y·w, w) in the frame. eye and right: the camera's place and its axis across.
+    """matrix: 3 x 4, from (east, north, up, 1) to (x·w, y·w, w) in the frame.
 
-    skyline: the land around as points of a closed strip, null where the scene has its own. ground_m: of the ground under the camera;
+    eye and right: the camera's place and its axis across.
+
+    skyline: the land around as points of a closed strip, null where the scene has its own. ground_m: of the ground
+    under the camera;
     ground_line: of the ground along the view, from behind the camera outwards.
     """
 
@@ -139,7 +153,10 @@ class ViewOut(Out):
 
 
 class AimOut(Out):
-    """corners: of one frame of the panorama, as points far away [m] in the order top left, top right, bottom right, bottom left."""
+    """corners: of one frame of the panorama, as points far away [m] in the order top left, top right, bottom right,
+    bottom left.
+
+    """
 
     row: int
     column: int
@@ -184,7 +201,11 @@ class PrintOut(Out):
 
 
 class CropOut(Out):
-    """What is kept: its left and top, width and height as shares of the frame's. share: of the lens's field before the aspect cuts it."""
+    """What is kept: its left and top, width and height as shares of the frame's.
+
+    share: of the lens's field before the aspect cuts it.
+
+    """
 
     share: float
     left: float
@@ -231,7 +252,11 @@ class LedgerLineOut(Out):
 
 
 class ProposalOut(Out):
-    """changes: what was set by hand and is not kept. set_stops: what each filter is turned to; null of one that cannot be turned."""
+    """changes: what was set by hand and is not kept.
+
+    set_stops: what each filter is turned to; null of one that cannot be turned.
+
+    """
 
     filter_ids: list[int]
     filter_names: list[str]
@@ -261,7 +286,11 @@ class MotionTimeOut(Out):
 
 
 class MoverOut(Out):
-    """Something that moves. element_id: null for the clouds. told: where its speed comes from. look: in the exposure that carries the picture."""
+    """Something that moves.
+
+    element_id: null for the clouds. told: where its speed comes from. look: in the exposure that carries the picture.
+
+    """
 
     element_id: int | None
     name: str

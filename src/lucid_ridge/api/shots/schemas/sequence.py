@@ -19,7 +19,9 @@ class FrameGroupOut(Out):
 
 
 class PlannedGroupOut(Out):
-    """A group with what it comes to. at: where it stands in the list; taken: as which it is taken, from 1, None where it is muted or has no frames.
+    """A group with what it comes to.
+
+    at: where it stands in the list; taken: as which it is taken, from 1, None where it is muted or has no frames.
 
     mark, remarks: how it is judged by itself.
     """
@@ -117,7 +119,11 @@ class SequenceFrameOut(Out):
 
 
 class SequenceOut(Out):
-    """groups: as listed. own_groups: whether the photographer listed them. ways: other lists to begin with. rows: of a panorama."""
+    """groups: as listed.
+
+    own_groups: whether the photographer listed them. ways: other lists to begin with. rows: of a panorama.
+
+    """
 
     frames: list[SequenceFrameOut]
     groups: list[PlannedGroupOut]

@@ -41,7 +41,11 @@ class MotionWishIn(In):
 
 
 class SpotIn(In):
-    """A spot reading as the meter says it: "1/20 at f/11, ISO 100" or "EV 12". element_id: where part is element. through_stops: of what it was taken through."""
+    """A spot reading as the meter says it: "1/20 at f/11, ISO 100" or "EV 12".
+
+    element_id: where part is element. through_stops: of what it was taken through.
+
+    """
 
     part: SpotPart
     element_id: Id | None = None
@@ -63,7 +67,8 @@ class LightPatch(In):
 
 @changes(FrameChoices)
 class FramePatch(In):
-    """keep_subject_size: with a new focal_mm the camera steps back or forward so that the subject stays as large as it is.
+    """keep_subject_size: with a new focal_mm the camera steps back or forward so that the subject stays as large as it
+    is.
 
     crop_share: the crop's field as a share of the lens's, kept as the focal length that has it.
     """
@@ -178,7 +183,11 @@ class WishesFactsOut(Out):
 
 @gives(ShotHead)
 class ShotFactsOut(Out):
-    """What the photographer has said; null is the application's choice or not said. labels: how the trade writes what is said, by name."""
+    """What the photographer has said; null is the application's choice or not said.
+
+    labels: how the trade writes what is said, by name.
+
+    """
 
     light: LightFactsOut
     frame: FrameFactsOut
@@ -268,7 +277,9 @@ class ShotSummaryOut(Out):
 
 
 class NotebookQuery(In):
-    """words: in the name, the intent, the location's name and notes, its elements' names, notes of visits, or outings. A page of limit entries after offset others.
+    """words: in the name, the intent, the location's name and notes, its elements' names, notes of visits, or outings.
+
+    A page of limit entries after offset others.
 
     by: how they are grouped. archived: those that were put away, instead of the others. favourites: only these.
     """

@@ -66,9 +66,12 @@ class ConcessionOut(Out):
 
 
 class SolutionOut(Out):
-    """lacking: why nothing can be solved, null where it can. now: the shot as it stands. judged: how many candidates were.
+    """lacking: why nothing can be solved, null where it can.
 
-    if_darker, if_brighter: what would be taken where the light is a stop less or more than it is predicted; null where it was metered or nothing changes.
+    now: the shot as it stands. judged: how many candidates were.
+
+    if_darker, if_brighter: what would be taken where the light is a stop less or more than it is predicted; null where
+    it was metered or nothing changes.
     """
 
     lacking: str | None

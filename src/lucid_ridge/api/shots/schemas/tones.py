@@ -10,10 +10,14 @@ from .shots import FilterUseOut
 
 
 class ToneLayerOut(Out):
-    """Part of the scene, to be drawn in order. kind: sky, land, ground, water, flat (on the ground) or thing.
+    """Part of the scene, to be drawn in order.
 
-    Arrays are little-endian in base64: points as float32 (n × 3, metres from the anchor), triangles as uint32 (m × 3), ev and what else is of every point as float32 (n):
-    ev at ISO 100 at the eye; shade_ev where the sun does not reach the ground; mirror_ev as still water shows it; polariser_stops what a polariser changes it by beyond its
+    kind: sky, land, ground, water, flat (on the ground) or thing.
+
+    Arrays are little-endian in base64: points as float32 (n × 3, metres from the anchor), triangles as uint32 (m × 3),
+    ev and what else is of every point as float32 (n):
+    ev at ISO 100 at the eye; shade_ev where the sun does not reach the ground; mirror_ev as still water shows it;
+    polariser_stops what a polariser changes it by beyond its
     own cost, mirror_polariser_stops its mirror. grain_m, grain_stops: bumps of its skin, for the eye alone.
     """
 
@@ -31,7 +35,11 @@ class ToneLayerOut(Out):
 
 
 class FrameTonesOut(Out):
-    """brightest_ev, darkest_ev: between which the frame holds detail. clipped, blocked: shares of the picture over and under."""
+    """brightest_ev, darkest_ev: between which the frame holds detail.
+
+    clipped, blocked: shares of the picture over and under.
+
+    """
 
     shutter_label: str
     darkest_ev: float
@@ -74,8 +82,12 @@ class SkyWayOut(Out):
 
 
 class GraduatedOut(Out):
-    """at: the middle of the transition, as a share of the frame's height from its top; tilt_deg clockwise. plate_width_mm, plate_height_mm: what of
-    the plate the frame looks through. stops: taken at table_from_mm and every table_step_mm further up."""
+    """at: the middle of the transition, as a share of the frame's height from its top; tilt_deg clockwise.
+
+    plate_width_mm, plate_height_mm: what of the plate the frame looks through. stops: taken at table_from_mm and every
+    table_step_mm further up.
+
+    """
 
     names: str
     strength_stops: float
@@ -91,9 +103,12 @@ class GraduatedOut(Out):
 
 
 class LitSceneOut(Out):
-    """The scene in its light, whatever is exposed for. anchor: where points count from [m]. reference_ev: about the middle of the scene, for scaling.
+    """The scene in its light, whatever is exposed for.
 
-    mirror_level_m: of the still water; mirrors: ids of these waters. shadows: rings on the ground (n × 3), from the anchor.
+    anchor: where points count from [m]. reference_ev: about the middle of the scene, for scaling.
+
+    mirror_level_m: of the still water; mirrors: ids of these waters. shadows: rings on the ground (n × 3), from the
+    anchor.
     """
 
     scene_key: str
@@ -108,10 +123,14 @@ class LitSceneOut(Out):
 
 
 class TonesOut(Out):
-    """ready: body, lens and time are chosen. scene_key: of the scene that belongs to it; the same key is the same scene.
+    """ready: body, lens and time are chosen.
 
-    response_tones: how light a screen shows what lies so many stops under the brightest that a frame holds, evenly from 0 to response_to_stops. carrying:
-    the frame that carries the picture. shift_stops: to be added to the scene's EV; besides that what spot readings say, sky_stops, land_stops and element_stops by id.
+    scene_key: of the scene that belongs to it; the same key is the same scene.
+
+    response_tones: how light a screen shows what lies so many stops under the brightest that a frame holds, evenly
+    from 0 to response_to_stops. carrying:
+    the frame that carries the picture. shift_stops: to be added to the scene's EV; besides that what spot readings
+    say, sky_stops, land_stops and element_stops by id.
     """
 
     ready: bool

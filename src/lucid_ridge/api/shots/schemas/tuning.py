@@ -26,7 +26,8 @@ class TargetIn(In):
 
 
 class TuneIn(In):
-    """What may change: steps to each side of where the camera stands now, its height, focal length, bearing, pitch and crop.
+    """What may change: steps to each side of where the camera stands now, its height, focal length, bearing, pitch and
+    crop.
 
     within_area: only inside the viewpoint's standing area, where it has one.
     """
@@ -63,8 +64,10 @@ class TunedOut(Out):
 
 
 class MeasureIn(In):
-    """An angle from thumbs at arm's length (thumbs), or from pixels of a test frame (pixels, focal_mm; body_id or the shot's body), with a
-    distance or a size: the other one is given back."""
+    """An angle from thumbs at arm's length (thumbs), or from pixels of a test frame (pixels, focal_mm; body_id or the
+    shot's body), with a distance or a size: the other one is given back.
+
+    """
 
     thumbs: Annotated[Number, Field(gt=0, le=60)] | None = None
     pixels: Annotated[Number, Field(gt=0, le=100_000)] | None = None

@@ -54,9 +54,12 @@ def travel_of(approach: Approach | None) -> Travel:
 
 @dataclass(frozen=True, kw_only=True)
 class Chance:
-    """A window that a shot could be taken in. span: when it may begin; take: until when its frames last at the latest.
+    """A window that a shot could be taken in.
 
-    mark: holds, or unsaid where the tide then is not known; said: why it is not the whole window. promise None: no forecast reaches it. legs: of the way,
+    span: when it may begin; take: until when its frames last at the latest.
+
+    mark: holds, or unsaid where the tide then is not known; said: why it is not the whole window. promise None: no
+    forecast reaches it. legs: of the way,
     with the best chance only.
     """
 
@@ -74,7 +77,8 @@ class Chance:
 
     @property
     def rank(self) -> tuple[bool, float, float, datetime]:
-        """What orders chances, best first: those not known to be open last, then promise less a tenth of its spread, then the shorter way, then the earlier.
+        """What orders chances, best first: those not known to be open last, then promise less a tenth of its spread,
+        then the shorter way, then the earlier.
 
         What is tight counts against a chance.
         """
@@ -87,13 +91,21 @@ class Chance:
 
 
 def best_outlook(
-    facts: ShotFacts, days: Sequence[LightDay], sequence_s: float, closed: Sequence[Closure], forecast: Forecast | None, now_utc: datetime,
-    weights: Mapping[str, float], sought: SoughtLight | None = None,
-) -> Chance | str:  # fmt: skip
+    facts: ShotFacts,
+    days: Sequence[LightDay],
+    sequence_s: float,
+    closed: Sequence[Closure],
+    forecast: Forecast | None,
+    now_utc: datetime,
+    weights: Mapping[str, float],
+    sought: SoughtLight | None = None,
+) -> Chance | str:
     """Return a shot's best chance on any of some dates in a row, or a sentence on why there is none on the first.
 
-    The windows of all dates are found at once, and shared by all shots of a place. closed: what closes the place around the dates, in order of time.
-    sought: which light is looked for; None: as the facts say. Only what can still be reached by who leaves home at now_utc counts.
+    The windows of all dates are found at once, and shared by all shots of a place. closed: what closes the place
+    around the dates, in order of time.
+    sought: which light is looked for; None: as the facts say. Only what can still be reached by who leaves home at
+    now_utc counts.
     """
     dates = [DateHours(day.noon_utc) for day in days]
     scene = shot_scene(facts, dates[0].around()[0], dates[-1].around()[1])
@@ -112,9 +124,16 @@ def best_outlook(
 
 
 def _found(
-    facts: ShotFacts, dates: Sequence[DateHours], scene: Scene, sequence_s: float, closed: Sequence[Closure], forecast: Forecast | None,
-    now_utc: datetime, weights: Mapping[str, float], sought: SoughtLight | None,
-) -> Chance | str:  # fmt: skip
+    facts: ShotFacts,
+    dates: Sequence[DateHours],
+    scene: Scene,
+    sequence_s: float,
+    closed: Sequence[Closure],
+    forecast: Forecast | None,
+    now_utc: datetime,
+    weights: Mapping[str, float],
+    sought: SoughtLight | None,
+) -> Chance | str:
     sought = sought or sought_light(facts)
     kinds = [name for name in sought.kinds if not kind_named(name).needs_bearing or scene.bearing_deg is not None]
     if not kinds:
@@ -152,7 +171,10 @@ def _chance(facts: ShotFacts, item: ShotWindow, now_utc: datetime, weights: Mapp
         if now_utc + lead >= span.end_utc:
             if span.end_utc <= now_utc:
                 return "Its light is past."
-            return f"It cannot be reached in time: the way there takes {format_duration(60 * round(lead.total_seconds() / 60))}."
+            return (
+                "It cannot be reached in time: the way there takes "
+                f"{format_duration(60 * round(lead.total_seconds() / 60))}."
+            )
         span = Interval(now_utc + lead, span.end_utc, False, span.ends_after)
         way = plan_way(facts, item.lasts_s, span.start_utc)
         assert way is not None
@@ -165,9 +187,17 @@ def _chance(facts: ShotFacts, item: ShotWindow, now_utc: datetime, weights: Mapp
         moon = f"{phase_words(float(phase.elongation_deg))}, {float(phase.fraction):.0%} lit"
     cautions = tuple(reason for reason in weather_reasons(facts, way) if reason.severity != HOLDS)
     return Chance(
-        kind=kind, span=span, take=replace(item.take, start_utc=span.start_utc), mark=item.mark, said=item.usable.words, way=way,
-        promise=promise_of(facts, kind, span, facts.forecast, now_utc, weights), cautions=cautions, season=notes_in_season(facts, span.start_utc), moon=moon,
-    )  # fmt: skip
+        kind=kind,
+        span=span,
+        take=replace(item.take, start_utc=span.start_utc),
+        mark=item.mark,
+        said=item.usable.words,
+        way=way,
+        promise=promise_of(facts, kind, span, facts.forecast, now_utc, weights),
+        cautions=cautions,
+        season=notes_in_season(facts, span.start_utc),
+        moon=moon,
+    )
 
 
 def _why_not(scene: Scene, item: ShotWindow) -> str:

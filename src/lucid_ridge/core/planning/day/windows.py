@@ -39,7 +39,10 @@ class ShotWindow:
 
     @property
     def mark(self) -> Severity:
-        """How the window stands by its water, its way and the length of the frames; whether its kind is wanted is another matter."""
+        """How the window stands by its water, its way and the length of the frames; whether its kind is wanted is
+        another matter.
+
+        """
         water: Severity | None = None
         if self.wants_water and not self.window.wet_spans:
             water = FAILS if self.window.water_known else UNSAID
@@ -47,7 +50,10 @@ class ShotWindow:
 
     @property
     def take(self) -> Interval:
-        """The span to take: from the first start that can be used to the end of the last's frames; the whole window where nothing can be used."""
+        """The span to take: from the first start that can be used to the end of the last's frames; the whole window
+        where nothing can be used.
+
+        """
         span, window = self.usable.span, self.window.span
         if span is None:
             return window
@@ -66,7 +72,11 @@ class ShotWindow:
 
 @dataclass(frozen=True)
 class RankedWindow(ShotWindow):
-    """A window as the day page shows it. way: of a shot that begins as early as it may. reasons: what darkness and weather say to that way and stay."""
+    """A window as the day page shows it.
+
+    way: of a shot that begins as early as it may. reasons: what darkness and weather say to that way and stay.
+
+    """
 
     way: Way | None = None
     reasons: tuple[Reason, ...] = ()
@@ -93,9 +103,11 @@ def shot_windows(
     closed: Sequence[Closure],
     only: Collection[str] | None = None,
 ) -> tuple[list[ShotWindow], list[RuledOut]]:
-    """Return the windows of a date for a shot of so many seconds, best light first, and the kinds of light that are ruled out.
+    """Return the windows of a date for a shot of so many seconds, best light first, and the kinds of light that are
+    ruled out.
 
-    Every part in which the water stands as wanted is tried. closed: what closes the place around the scene, in order of time. only: the kinds to look for.
+    Every part in which the water stands as wanted is tried. closed: what closes the place around the scene, in order
+    of time. only: the kinds to look for.
     hours None: of all dates of the scene, each told as of its own, without the figures of sun and water.
     """
     found, ruled_out = find_windows(scene, facts.light.wanted_light, hours, only, figures=hours is not None)

@@ -32,16 +32,40 @@ def camera_settings(
     longest = max(item.shutter_s for item in frames)
     bulb, by_hand = body.needs_bulb(longest), facts.frame.hold in IN_HAND
     made = [
-        CameraSetting("Mode", "manual", "every frame keeps what was worked out" if several or not exposure.predicted else "the plan says both"),
+        CameraSetting(
+            "Mode",
+            "manual",
+            "every frame keeps what was worked out" if several or not exposure.predicted else "the plan says both",
+        ),
         CameraSetting("Aperture", format_aperture(settings.f_number), "from the depth of field"),
-        CameraSetting("Shutter", f"bulb, {format_shutter(longest)} by a timer" if bulb else format_shutter(exposure.shutter_s), _why_shutter(exposure)),
-        CameraSetting("ISO", f"{settings.iso:g}", "base ISO holds most" if settings.iso == body.base_iso else "as chosen"),
+        CameraSetting(
+            "Shutter",
+            f"bulb, {format_shutter(longest)} by a timer" if bulb else format_shutter(exposure.shutter_s),
+            _why_shutter(exposure),
+        ),
+        CameraSetting(
+            "ISO", f"{settings.iso:g}", "base ISO holds most" if settings.iso == body.base_iso else "as chosen"
+        ),
         CameraSetting("Drive", *_drive(facts, exposure)),
-        CameraSetting("Focus", "manual, set once" if len(depth.positions) < 2 else f"manual, {len(depth.positions)} positions", "the focus plan holds only where nothing hunts"),
-        CameraSetting("Stabiliser", *(("on", "held by hand") if by_hand else ("off", "on something that stands it drifts"))),
-        CameraSetting("White balance", "one fixed value, daylight", "frames that are put together must not differ" if several else "a warm sky is not to be neutralised"),
-        CameraSetting("File", "raw" if body.film_exponent is None else "film", "highlights and shadows are lifted later" if body.film_exponent is None else "exposed as the ledger says"),
-    ]  # fmt: skip
+        CameraSetting(
+            "Focus",
+            "manual, set once" if len(depth.positions) < 2 else f"manual, {len(depth.positions)} positions",
+            "the focus plan holds only where nothing hunts",
+        ),
+        CameraSetting(
+            "Stabiliser", *(("on", "held by hand") if by_hand else ("off", "on something that stands it drifts"))
+        ),
+        CameraSetting(
+            "White balance",
+            "one fixed value, daylight",
+            "frames that are put together must not differ" if several else "a warm sky is not to be neutralised",
+        ),
+        CameraSetting(
+            "File",
+            "raw" if body.film_exponent is None else "film",
+            "highlights and shadows are lifted later" if body.film_exponent is None else "exposed as the ledger says",
+        ),
+    ]
     if longest >= 1 and body.dark_frame:
         made.append(
             CameraSetting(

@@ -1,4 +1,7 @@
-"""Step 5, what is taken: from the reading through filters, extension, fading light and flash to the exposures, each with its time."""
+"""Step 5, what is taken: from the reading through filters, extension, fading light and flash to the exposures, each
+with its time.
+
+"""
 
 from __future__ import annotations
 
@@ -27,8 +30,10 @@ from .tonal_range import Exposure, SceneRange, plan_exposures, scene_range
 class Taken:
     """The exposures, darkest first, and what led to them.
 
-    scene_ev100: of the reading, without filters. carrying: which of the exposures carries the picture. fading_stops: what the light's fall asks for,
-    infinite where it outruns the shutter; followed: whether the times have it in them. counted_stops: of the extension, as far as the reading lacks it.
+    scene_ev100: of the reading, without filters. carrying: which of the exposures carries the picture. fading_stops:
+    what the light's fall asks for,
+    infinite where it outruns the shutter; followed: whether the times have it in them. counted_stops: of the
+    extension, as far as the reading lacks it.
     steady_s: the time that steady light would ask for, without a flash.
     """
 
@@ -107,8 +112,22 @@ def take(facts: ShotFacts, settings: Settings, body: Body, depth: DepthStep, rea
     # A meter behind the lens sees the extension, in this reading and in those of highlight and shadow alike.
     counted = 0.0 if reading.through_lens and not reading.predicted else extension
     return Taken(
-        reading=reading, scene_ev100=scene, span=span, ledger=ledger, exposures=exposures, carrying=carrying, movers=moving, frozen=frozen, flash=flash, fading_stops=fading, followed=followed, counted_stops=counted, steady_s=steady, range_reasons=tuple(range_reasons), flash_reasons=tuple(flash_reasons),
-    )  # fmt: skip
+        reading=reading,
+        scene_ev100=scene,
+        span=span,
+        ledger=ledger,
+        exposures=exposures,
+        carrying=carrying,
+        movers=moving,
+        frozen=frozen,
+        flash=flash,
+        fading_stops=fading,
+        followed=followed,
+        counted_stops=counted,
+        steady_s=steady,
+        range_reasons=tuple(range_reasons),
+        flash_reasons=tuple(flash_reasons),
+    )
 
 
 def through_stops(facts: ShotFacts, metered: bool) -> float:
@@ -134,7 +153,10 @@ def metered_reading(facts: ShotFacts) -> ExposureReading | None:
 
 
 def reading_of(facts: ShotFacts, settings: Settings, light: LightStep) -> ExposureReading | None:
-    """Return the reading in force: the one that was metered, else the one predicted for the moment; None while there is no light yet."""
+    """Return the reading in force: the one that was metered, else the one predicted for the moment; None while there
+    is no light yet.
+
+    """
     metered = metered_reading(facts)
     if metered is not None:
         return metered
@@ -145,7 +167,10 @@ def reading_of(facts: ShotFacts, settings: Settings, light: LightStep) -> Exposu
 
 
 def _fading_stops(facts: ShotFacts, shutter_s: float) -> float:
-    """Return log2 of the time really needed over shutter_s, from the predicted fall of light; 0 where it cannot matter."""
+    """Return log2 of the time really needed over shutter_s, from the predicted fall of light; 0 where it cannot
+    matter.
+
+    """
     light = falling_light(facts)
     if light is None:
         return 0.0

@@ -25,7 +25,10 @@ class FrozenFrame:
 
 
 def frozen_frame(facts: ShotFacts, settings: Settings, movers: tuple[Mover, ...], long: Exposure) -> FrozenFrame:
-    """Return the frame that freezes what moves and must be sharp, as bright as the long one: without neutral density, at a higher ISO if needed."""
+    """Return the frame that freezes what moves and must be sharp, as bright as the long one: without neutral density,
+    at a higher ISO if needed.
+
+    """
     body = facts.body
     assert body is not None
     moving = must_be_frozen(facts, movers)

@@ -59,9 +59,11 @@ def mover_reasons(
     frozen: tuple[frozenset[int | None], float] | None,
     by_flash: bool = False,
 ) -> list[Reason]:
-    """Return reasons for each wish beside the main one, for what must be sharp and smears, and for what the wind moves.
+    """Return reasons for each wish beside the main one, for what must be sharp and smears, and for what the wind
+    moves.
 
-    frozen: ids of the movers with a short frame of their own, and its time [s]. by_flash: a flash alone lights the picture, so its
+    frozen: ids of the movers with a short frame of their own, and its time [s]. by_flash: a flash alone lights the
+    picture, so its
     burst is the exposure time.
     """
     if by_flash:
@@ -92,7 +94,11 @@ def _smears(item: Mover, times_limit: float, freezes_s: float, shutter_s: float)
 
 
 def _look(item: Mover, shutter_s: float, aim: Aim) -> Reason:
-    """Return whether a mover has the look wanted for it. A miss by something the forecast moves is never certain, so it only counts as tight."""
+    """Return whether a mover has the look wanted for it.
+
+    A miss by something the forecast moves is never certain, so it only counts as tight.
+
+    """
     wanted = item.wanted
     assert wanted is not None
     mark, error = wanted.mark_of(shutter_s), wanted.error_stops(shutter_s)

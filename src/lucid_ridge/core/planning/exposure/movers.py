@@ -1,7 +1,9 @@
 """Step 5, everything that moves: how fast it draws itself out, and what it should look like.
 
-Sources: [1] World Meteorological Organization, Beaufort scale: leaves rustle from force 2 (1.6 m/s). How fast tips of plants move is our own model,
-a share of the wind by plant, to be calibrated; so is that the wind where clouds are is twice that on the ground, and that they hang 1,200 m up when low and
+Sources: [1] World Meteorological Organization, Beaufort scale: leaves rustle from force 2 (1.6 m/s). How fast tips of
+plants move is our own model,
+a share of the wind by plant, to be calibrated; so is that the wind where clouds are is twice that on the ground, and
+that they hang 1,200 m up when low and
 4,000 m when not.
 """
 
@@ -46,9 +48,12 @@ class Told(StrEnum):
 
 @dataclass(frozen=True, kw_only=True)
 class Mover:
-    """Something that moves and is seen. element: None for the clouds. streak_mm_per_s: what it draws on the sensor.
+    """Something that moves and is seen.
 
-    wish: what it should look like. main: it is the one that the shutter is set for first; sets_shutter: its wish is the shot's wanted look, which is judged
+    element: None for the clouds. streak_mm_per_s: what it draws on the sensor.
+
+    wish: what it should look like. main: it is the one that the shutter is set for first; sets_shutter: its wish is
+    the shot's wanted look, which is judged
     with the shutter. away_m: how high clouds are.
     """
 
@@ -136,7 +141,10 @@ class Mover:
 
 
 def movers(facts: ShotFacts, settings: Settings, depth: DepthStep) -> tuple[Mover, ...]:
-    """Return all that moves and is seen: elements with a speed, said or usual, plants in the forecast wind, and the clouds last."""
+    """Return all that moves and is seen: elements with a speed, said or usual, plants in the forecast wind, and the
+    clouds last.
+
+    """
     found = []
     main = moving_element(facts)
     for item in facts.elements:
@@ -183,13 +191,21 @@ def swaying_share(item: Element) -> float:
 
 
 def _mover(
-    facts: ShotFacts, settings: Settings, item: Element | None, name: str, speed: float, told: Told, streak: float, main: bool,
+    facts: ShotFacts,
+    settings: Settings,
+    item: Element | None,
+    name: str,
+    speed: float,
+    told: Told,
+    streak: float,
+    main: bool,
     away_m: float | None = None,
-) -> Mover:  # fmt: skip
+) -> Mover:
     body = facts.body
     assert body is not None
     short, wide = min(body.sensor_width_mm, body.sensor_height_mm), max(body.sensor_width_mm, body.sensor_height_mm)
-    # Personal bands are those of a water that draws so much shorter or longer; frozen stays what the sensor shows as frozen.
+    # Personal bands are those of a water that draws so much shorter or longer; frozen stays what the sensor shows
+    # as frozen.
     taught = 2.0**facts.taught.look_shift.value if facts.taught.look_shift is not None else 1.0
     bands = tuple(
         LookBand(
@@ -254,7 +270,8 @@ def _clouds(facts: ShotFacts, settings: Settings) -> Mover | None:
 
 
 def must_be_frozen(facts: ShotFacts, moving: tuple[Mover, ...]) -> list[tuple[Mover, float]]:
-    """Return what must be sharp and moves without a wish of its own, and what is wished frozen beside the main one, with the longest time [s] that does it.
+    """Return what must be sharp and moves without a wish of its own, and what is wished frozen beside the main one,
+    with the longest time [s] that does it.
 
     What only the wind moves has to be wished for: how fast it is nobody measured.
     """

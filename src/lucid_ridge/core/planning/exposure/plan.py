@@ -80,12 +80,18 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     proposals = settings_for(facts, settings, taken.scene_ev100, aim.wanted, taken.counted_stops, fading)
     reasons = [
         *([] if taken.followed else _fading_reasons(taken.fading_stops, taken.steady_s)),
-        *_light_reasons(light, reading), *_wish_reasons(facts, wanted, shutter, proposals), *waiting_reasons(facts, wanted, shutter),
-        *taken.range_reasons, *_shutter_reasons(facts, exposures), *taken.flash_reasons, *led_reasons(facts, taken.scene_ev100),
-        *filter_reasons(facts, settings, reading.predicted), *hold_reasons(facts, settings, depth.imaging, exposures[-1].shutter_s, flash),
+        *_light_reasons(light, reading),
+        *_wish_reasons(facts, wanted, shutter, proposals),
+        *waiting_reasons(facts, wanted, shutter),
+        *taken.range_reasons,
+        *_shutter_reasons(facts, exposures),
+        *taken.flash_reasons,
+        *led_reasons(facts, taken.scene_ev100),
+        *filter_reasons(facts, settings, reading.predicted),
+        *hold_reasons(facts, settings, depth.imaging, exposures[-1].shutter_s, flash),
         *mover_reasons(facts, settings, taken.movers, aim, shutter, taken.frozen_by, flash is not None and flash.alone),
         *(_look_reasons(facts, main, exposures, taken.carrying) if main is not None else ()),
-    ]  # fmt: skip
+    ]
     spoken = flash_words(flash) if flash is not None else spoken_shutter(shutter)
     text = (
         spoken
@@ -94,13 +100,30 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     )
     moving = moving_element(facts)
     return ExposureStep(
-        verdict=Verdict("exposure", worst_mark(reasons), text + (", estimated" if reading.predicted else "")), reasons=tuple(reasons), predicted=reading.predicted,
-        scene_ev100=taken.scene_ev100, f_number=settings.f_number, iso=settings.iso, ledger=taken.ledger, shutter_s=shutter, wanted_s=wanted.middle_s if wanted else None, proposals=proposals, looks=bands,
-        look=carried.look, streak_share=carried.streak_share, moving_element_id=moving.id if moving else None, range_stops=taken.span.stops, dynamic_range_stops=facts.body.held_stops(settings.iso), exposures=exposures,
-        bracket_automatic=is_automatic(facts, exposures), flash=flash, fading_stops=taken.fading_stops if taken.followed and not taken.lit else 0.0, carrying=taken.carrying,
+        verdict=Verdict("exposure", worst_mark(reasons), text + (", estimated" if reading.predicted else "")),
+        reasons=tuple(reasons),
+        predicted=reading.predicted,
+        scene_ev100=taken.scene_ev100,
+        f_number=settings.f_number,
+        iso=settings.iso,
+        ledger=taken.ledger,
+        shutter_s=shutter,
+        wanted_s=wanted.middle_s if wanted else None,
+        proposals=proposals,
+        looks=bands,
+        look=carried.look,
+        streak_share=carried.streak_share,
+        moving_element_id=moving.id if moving else None,
+        range_stops=taken.span.stops,
+        dynamic_range_stops=facts.body.held_stops(settings.iso),
+        exposures=exposures,
+        bracket_automatic=is_automatic(facts, exposures),
+        flash=flash,
+        fading_stops=taken.fading_stops if taken.followed and not taken.lit else 0.0,
+        carrying=taken.carrying,
         read_through_lens=reading.through_lens and not reading.predicted,
         movers=tuple(_looking(item, shutter, taken.frozen_by) for item in taken.movers),
-    )  # fmt: skip
+    )
 
 
 def _fading_reasons(fading: float, shutter: float) -> list[Reason]:
@@ -114,7 +137,10 @@ def _fading_reasons(fading: float, shutter: float) -> list[Reason]:
 
 
 def _look_reasons(facts: ShotFacts, main: Mover, exposures: tuple[Exposure, ...], carrying: int) -> list[Reason]:
-    """Return the look of the main mover in the exposure that carries the picture, and whether it differs between frames."""
+    """Return the look of the main mover in the exposure that carries the picture, and whether it differs between
+    frames.
+
+    """
     carried = exposures[carrying]
     words = say.drawn(
         element=main.name,

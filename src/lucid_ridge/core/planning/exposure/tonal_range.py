@@ -21,7 +21,8 @@ from . import wording as say
 Floats = NDArray[np.float64]
 # A highlight or shadow beyond the range by less than this is not mentioned [stops].
 HARDLY_STOPS = 0.05
-# What a negative still holds above its range, and the margin to keep over the highlights of a slide (common practice) [stops].
+# What a negative still holds above its range, and the margin to keep over the highlights of a slide (common practice)
+# [stops].
 _NEGATIVE_OVER, _SLIDE_SPARE = 2.0, 1 / 3
 
 
@@ -29,8 +30,10 @@ _NEGATIVE_OVER, _SLIDE_SPARE = 2.0, 1 / 3
 class Exposure:
     """One exposure to take.
 
-    shutter_s: its time [s]. offset_ev: how much brighter than the darkest exposure [EV]. darkest_ev, brightest_ev: the range it holds
-    [EV at ISO 100]. look, streak_share: of what moves in this time. iso: None for the shot's own. bare: taken without neutral density.
+    shutter_s: its time [s]. offset_ev: how much brighter than the darkest exposure [EV]. darkest_ev, brightest_ev: the
+    range it holds
+    [EV at ISO 100]. look, streak_share: of what moves in this time. iso: None for the shot's own. bare: taken without
+    neutral density.
     """
 
     shutter_s: float
@@ -58,7 +61,8 @@ class SceneRange:
 def scene_range(facts: ShotFacts, through_stops: float, metered: bool) -> SceneRange:
     """Return the range of tones at the sensor.
 
-    Readings taken through filters are corrected for them. Highlights count as sky, so a graduated filter on the lens darkens them, but
+    Readings taken through filters are corrected for them. Highlights count as sky, so a graduated filter on the lens
+    darkens them, but
     never below the shadows. through_stops: filters on when metered [stops]. metered: whether anything was metered.
     """
     shadow, highlight = facts.exposure.shadow_ev, facts.exposure.highlight_ev
@@ -82,7 +86,8 @@ def plan_exposures(
 ) -> tuple[tuple[Exposure, ...], list[Reason]]:
     """Return the exposures to take, darkest first, and the reasons about the range.
 
-    iso: of the exposures. scene: EV at ISO 100 of the reading. base_s: shutter time of the ledger with compensation [s]. span: the
+    iso: of the exposures. scene: EV at ISO 100 of the reading. base_s: shutter time of the ledger with compensation
+    [s]. span: the
     range to hold.
     """
     body = facts.body
@@ -209,7 +214,11 @@ def range_misses_stops(span: SceneRange, margin_ev: float, brightest_ev: Any, da
 
 
 def lost_stops(span: SceneRange, margin_ev: float, brightest_ev: Any, darkest_ev: Any, film: FilmKind | None) -> Floats:
-    """Return how much of the range is lost [stops]; 0 if nothing fails. A negative holds some highlights beyond it. Broadcasts."""
+    """Return how much of the range is lost [stops]; 0 if nothing fails.
+
+    A negative holds some highlights beyond it. Broadcasts.
+
+    """
     over, under = range_misses_stops(span, margin_ev, brightest_ev, darkest_ev)
     forgiven = _NEGATIVE_OVER if film == FilmKind.NEGATIVE else HARDLY_STOPS
     return np.asarray(np.where(over > forgiven, over, 0.0) + np.where(under > HARDLY_STOPS, under, 0.0))

@@ -17,7 +17,11 @@ _LONGEST_MIN = 120
 
 
 def waiting_reasons(facts: ShotFacts, wanted: WantedTime | None, shutter_s: float) -> list[Reason]:
-    """Return after how many minutes the wanted time needs no neutral density, if it needs some now. shutter_s: as planned, with the filters on the lens."""
+    """Return after how many minutes the wanted time needs no neutral density, if it needs some now.
+
+    shutter_s: as planned, with the filters on the lens.
+
+    """
     light = falling_light(facts)
     dark = facts.dark_stops
     if wanted is None or light is None or facts.light.time_utc is None or dark <= 0:

@@ -34,7 +34,10 @@ class LookBand:
 
 
 def moving_element(facts: ShotFacts) -> Element | None:
-    """Return the element whose motion counts: the one chosen, else the first that moves by itself and stays, else the first that moves."""
+    """Return the element whose motion counts: the one chosen, else the first that moves by itself and stays, else the
+    first that moves.
+
+    """
     chosen = facts.element(facts.exposure.moving_element_id)
     if chosen is not None and chosen.moves_mps:
         return chosen
@@ -49,8 +52,10 @@ def in_a_second_mm(settings: Settings, depth: DepthStep, item: Element, speed_mp
 
 
 def _seen_mm(settings: Settings, depth: DepthStep, moving: Element | None) -> tuple[float, float] | None:
-    """Return how far the nearest visible part of what moves lies along the optical axis, where it draws longest, after the focal length of
-    the thin lens that shows it as large as the picture does: as it is focused, with its rig."""
+    """Return how far the nearest visible part of what moves lies along the optical axis, where it draws longest, after
+    the focal length of the thin lens that shows it as large as the picture does: as it is focused, with its rig.
+
+    """
     span = depth.along.spans.get(moving.id) if moving and depth.along else None
     if span is None:
         return None
@@ -63,8 +68,10 @@ def _seen_mm(settings: Settings, depth: DepthStep, moving: Element | None) -> tu
 
 @dataclass(frozen=True)
 class WantedTime:
-    """Shutter times [s] that fulfil what is asked for: one that was typed, or a look's whole band; from_s is 0 where only the longest counts, to_s
-    infinite where only the shortest does."""
+    """Shutter times [s] that fulfil what is asked for: one that was typed, or a look's whole band; from_s is 0 where
+    only the longest counts, to_s infinite where only the shortest does.
+
+    """
 
     from_s: float
     to_s: float

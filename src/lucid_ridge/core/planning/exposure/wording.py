@@ -34,7 +34,8 @@ def light_too_fast() -> str:
 def light_changes(*, fading_stops: float, steady_s: float, needed_s: float) -> str:
     way = "falls" if fading_stops > 0 else "rises"
     return (
-        f"The light {way} while the shutter is open: {spoken_shutter(needed_s)} gathers what {spoken_shutter(steady_s)} would in steady light. "
+        f"The light {way} while the shutter is open: {spoken_shutter(needed_s)} gathers what "
+        f"{spoken_shutter(steady_s)} would in steady light. "
         "Switch on “follow the fading light”."
     )
 
@@ -100,7 +101,10 @@ def needs_bulb(*, shutter_s: float, slowest_s: float) -> str:
 
 @sentence
 def no_bulb(*, shutter_s: float, body: str, slowest_s: float) -> str:
-    return f"{spoken_shutter(shutter_s)} is longer than the {body} allows, which has no bulb ({format_shutter(slowest_s)})."
+    return (
+        f"{spoken_shutter(shutter_s)} is longer than the {body} allows, which has no bulb "
+        f"({format_shutter(slowest_s)})."
+    )
 
 
 @motion
@@ -115,19 +119,28 @@ def drawn(*, element: str, speed_mps: float, frame_share: float, streak_mm: floa
 
 @motion
 def speed_by_the_log(*, element: str, times_entered: float, streaks: int) -> str:
-    return f"{element} is counted as {times_entered:.1f} times the speed entered (from {plural(streaks, 'streak')} measured in the log)."
+    return (
+        f"{element} is counted as {times_entered:.1f} times the speed entered (from "
+        f"{plural(streaks, 'streak')} measured in the log)."
+    )
 
 
 @motion
 def own_looks(*, shift_stops: float, frames: int) -> str:
     way = "longer" if shift_stops > 0 else "shorter"
-    return f"The looks are your own: you like streaks {stops(abs(shift_stops))} {way} than usual (from {plural(frames, 'rated frame')})."
+    return (
+        f"The looks are your own: you like streaks {stops(abs(shift_stops))} {way} than usual (from "
+        f"{plural(frames, 'rated frame')})."
+    )
 
 
 @motion
 def looks_differ(*, element: str, looks: tuple[tuple[str, float], ...], carrying_s: float) -> str:
     each = ", ".join(f"{look} in {spoken_shutter(shutter_s)}" for look, shutter_s in looks)
-    return f"{element} looks different in each frame ({each}): take it from the frame of {spoken_shutter(carrying_s)} alone."
+    return (
+        f"{element} looks different in each frame ({each}): take it from the frame of "
+        f"{spoken_shutter(carrying_s)} alone."
+    )
 
 
 @motion
@@ -138,8 +151,10 @@ def not_judged_with_flash(*, elements: tuple[str, ...]) -> str:
 @motion
 def smears(*, element: str, speed_mps: float, times_limit: float, shutter_s: float, freezes_s: float) -> str:
     return (
-        f"{element} must be sharp and at {speed_mps:.3g} m/s smears over {max(1.1, times_limit):.{0 if times_limit >= 9.95 else 1}f}× the limit "
-        f"in {spoken_shutter(shutter_s)}: {format_shutter(freezes_s)} freezes it, or two frames, one frozen and one long."
+        f"{element} must be sharp and at {speed_mps:.3g} m/s smears over "
+        f"{max(1.1, times_limit):.{0 if times_limit >= 9.95 else 1}f}× the limit "
+        f"in {spoken_shutter(shutter_s)}: {format_shutter(freezes_s)} freezes it, or two frames, one frozen "
+        "and one long."
     )
 
 
@@ -176,13 +191,17 @@ def _alone(empty_chance: float | None, frames: int) -> str:
 
 @motion
 def never_vanish(*, element: str, empty_chance: float | None, frames: int) -> str:
-    return f"So many of {element} pass that no time makes them vanish: wait, or take many frames and blend their medians{_alone(empty_chance, frames)}."
+    return (
+        f"So many of {element} pass that no time makes them vanish: wait, or take many frames and blend "
+        f"their medians{_alone(empty_chance, frames)}."
+    )
 
 
 @motion
 def vanish(*, element: str, shutter_s: float, covered_share: float, unseen_share: float) -> str:
     return (
-        f"{element}: in {spoken_shutter(shutter_s)} a point is covered for {covered_share:.0%} of the time (invisible under {unseen_share:.0%}, "
+        f"{element}: in {spoken_shutter(shutter_s)} a point is covered for {covered_share:.0%} of the time "
+        f"(invisible under {unseen_share:.0%}, "
         "our own model); anyone who stands still stays."
     )
 
@@ -190,20 +209,25 @@ def vanish(*, element: str, shutter_s: float, covered_share: float, unseen_share
 @motion
 def ghosts(*, element: str, shutter_s: float, from_s: float, empty_chance: float | None, frames: int) -> str:
     return (
-        f"{element}: {spoken_shutter(shutter_s)} leaves ghosts; they vanish from {spoken_shutter(from_s)} on (our own model)"
+        f"{element}: {spoken_shutter(shutter_s)} leaves ghosts; they vanish from {spoken_shutter(from_s)} on "
+        "(our own model)"
         f"{_alone(empty_chance, frames)}."
     )
 
 
 @motion
 def passing(*, element: str, chance: float, frames: int, every_s: float) -> str:
-    return f"{element}: one is in {chance:.0%} of the frames; for nine times in ten take {frames}. One comes about every {spoken_shutter(every_s)}."
+    return (
+        f"{element}: one is in {chance:.0%} of the frames; for nine times in ten take {frames}. One comes "
+        f"about every {spoken_shutter(every_s)}."
+    )
 
 
 @motion
 def clouds_drawn(*, away_m: float, frame_share: float, shutter_s: float, look: str) -> str:
     return (
-        f"Clouds some {away_m:,.0f} m away move about {frame_share:.0%} of the frame height in {spoken_shutter(shutter_s)} "
+        f"Clouds some {away_m:,.0f} m away move about {frame_share:.0%} of the frame height in "
+        f"{spoken_shutter(shutter_s)} "
         f"(our own model of the wind up there): {look}."
     )
 
@@ -213,30 +237,44 @@ def gusts_smear(
     *, element: str, gust_mps: float, speed_mps: float, times_limit: float, shutter_s: float, freezes_s: float
 ) -> str:
     return (
-        f"Gusts of {gust_mps:.0f} m/s may move {element} at {speed_mps:.1f} m/s (our own model): {times_limit:.0f}× the limit in "
-        f"{spoken_shutter(shutter_s)}, {format_shutter(freezes_s)} freezes it. Enter the speed you see, or wait for a lull."
+        f"Gusts of {gust_mps:.0f} m/s may move {element} at {speed_mps:.1f} m/s (our own model): "
+        f"{times_limit:.0f}× the limit in "
+        f"{spoken_shutter(shutter_s)}, {format_shutter(freezes_s)} freezes it. Enter the speed you see, or "
+        "wait for a lull."
     )
 
 
 @motion
 def clouds_not_judged() -> str:
-    return "How clouds are drawn out is not known: it needs a forecast with some cloud and wind, a tripod, and sky in the frame."
+    return (
+        "How clouds are drawn out is not known: it needs a forecast with some cloud and wind, a tripod, "
+        "and sky in the frame."
+    )
 
 
 @motion
 def not_judged(*, element: str) -> str:
-    return f"The look of {element} is not known: enter its speed, or what kind of thing moves; plants need a forecast with wind."
+    return (
+        f"The look of {element} is not known: enter its speed, or what kind of thing moves; plants need a "
+        "forecast with wind."
+    )
 
 
 @motion
 def nothing_to_freeze() -> str:
-    return "Choose what must be frozen: an element that must be sharp and has a speed, or one you want frozen. Until then there is one frame."
+    return (
+        "Choose what must be frozen: an element that must be sharp and has a speed, or one you want "
+        "frozen. Until then there is one frame."
+    )
 
 
 @motion
 def cannot_freeze(*, elements: tuple[str, ...], freezes_s: float, max_iso: float) -> str:
     verb = "is" if len(elements) == 1 else "are"
-    return f"{joined(list(elements))} {verb} frozen only in {format_shutter(freezes_s)}, which no ISO up to {max_iso:g} gives here: open the aperture."
+    return (
+        f"{joined(list(elements))} {verb} frozen only in {format_shutter(freezes_s)}, which no ISO up to "
+        f"{max_iso:g} gives here: open the aperture."
+    )
 
 
 @motion
@@ -244,7 +282,8 @@ def frozen_frame(*, elements: tuple[str, ...], shutter_s: float, iso: float, wit
     whose = "its" if len(elements) == 1 else "their"
     bare = " without the neutral density" if without_nd else ""
     return (
-        f"{joined(list(elements))} in a frame of {whose} own: {spoken_shutter(shutter_s)} at ISO {iso:g}{bare}, blended with the one of "
+        f"{joined(list(elements))} in a frame of {whose} own: {spoken_shutter(shutter_s)} at ISO "
+        f"{iso:g}{bare}, blended with the one of "
         f"{spoken_shutter(long_s)}."
     )
 
@@ -279,29 +318,42 @@ def bracket(*, frames: int, step_ev: float, fastest_s: float, slowest_s: float, 
 @tonal
 def too_wide(*, range_stops: float, held_stops: float, frames: int, step_ev: float) -> str:
     return (
-        f"The scene spans {range_stops:g} stops, this body holds {held_stops:.3g}: bracket {frames} frames at {step_ev:g} EV, "
+        f"The scene spans {range_stops:g} stops, this body holds {held_stops:.3g}: bracket {frames} frames at "
+        f"{step_ev:g} EV, "
         f"or give up {stops(range_stops - held_stops)}."
     )
 
 
 @tonal
 def negative_highlights(*, over_stops: float) -> str:
-    return f"The highlights are {stops(over_stops)} beyond the range: a negative still holds them, in flatter tones (common practice)."
+    return (
+        f"The highlights are {stops(over_stops)} beyond the range: a negative still holds them, in flatter "
+        "tones (common practice)."
+    )
 
 
 @tonal
 def highlights_clip(*, over_stops: float, alone: bool) -> str:
-    return f"The highlights are clipped by {stops(over_stops)}: {'compensate darker' if alone else 'move the bracket darker'}."
+    return (
+        f"The highlights are clipped by {stops(over_stops)}: "
+        f"{'compensate darker' if alone else 'move the bracket darker'}."
+    )
 
 
 @tonal
 def slide_highlights(*, spare_stops: float) -> str:
-    return f"Only {stops(spare_stops)} are left over the highlights: on a slide keep a third of one, it forgives no more (common practice)."
+    return (
+        f"Only {stops(spare_stops)} are left over the highlights: on a slide keep a third of one, it "
+        "forgives no more (common practice)."
+    )
 
 
 @tonal
 def shadows_block(*, under_stops: float, alone: bool) -> str:
-    return f"The shadows block up by {stops(under_stops)}: {'compensate brighter' if alone else 'take one frame more, or larger steps'}."
+    return (
+        f"The shadows block up by {stops(under_stops)}: "
+        f"{'compensate brighter' if alone else 'take one frame more, or larger steps'}."
+    )
 
 
 @tonal
@@ -324,7 +376,8 @@ def bracket_holds(
 ) -> str:
     steps = f" at {step_ev:g} EV" if step_ev is not None else ""
     return (
-        f"The scene spans {range_stops:g} stops, one frame holds {held_stops:.3g}: {frames} frames{steps}, {_from_to(fastest_s, slowest_s)}, "
+        f"The scene spans {range_stops:g} stops, one frame holds {held_stops:.3g}: {frames} frames{steps}, "
+        f"{_from_to(fastest_s, slowest_s)}, "
         f"{_set_by(automatic)}; {stops(spare_stops)} to spare in the shadows."
     )
 
@@ -332,14 +385,18 @@ def bracket_holds(
 @filters
 def wide_polariser(*, as_focal_mm: float, from_focal_mm: float) -> str:
     return (
-        f"You keep polarisers off lenses under {from_focal_mm:g} mm, and this one covers as much as {as_focal_mm:.0f} mm: so wide a sky darkens "
+        f"You keep polarisers off lenses under {from_focal_mm:g} mm, and this one covers as much as "
+        f"{as_focal_mm:.0f} mm: so wide a sky darkens "
         "unevenly (your preference)."
     )
 
 
 @filters
 def polariser_cost(*, filter: str, stops: float, low_stops: float, high_stops: float) -> str:
-    return f"{filter} is counted at {stops:g} stops; depending on how it is turned it costs {low_stops:g} to {high_stops:g}: meter through it once it is turned."
+    return (
+        f"{filter} is counted at {stops:g} stops; depending on how it is turned it costs {low_stops:g} to "
+        f"{high_stops:g}: meter through it once it is turned."
+    )
 
 
 @filters
@@ -349,7 +406,10 @@ def polariser_on_leaves(*, filter: str, element: str) -> str:
 
 @filters
 def variable_crosses(*, filter: str, stops: float, strongest_stops: float) -> str:
-    return f"{filter} at {stops:g} of {strongest_stops:g} stops shows a dark cross over so wide a view: turn it back, or take a fixed filter."
+    return (
+        f"{filter} at {stops:g} of {strongest_stops:g} stops shows a dark cross over so wide a view: turn "
+        "it back, or take a fixed filter."
+    )
 
 
 @filters

@@ -71,8 +71,13 @@ def _choice_of(
     except InputError:
         count = None
     return ApertureChoice(
-        optics.marked, optics.total_mm(defocus), optics.times_limit(defocus) <= 1, count, optics.airy_mm, not optics.diffraction_alone
-    )  # fmt: skip
+        optics.marked,
+        optics.total_mm(defocus),
+        optics.times_limit(defocus) <= 1,
+        count,
+        optics.airy_mm,
+        not optics.diffraction_alone,
+    )
 
 
 def ring_stack(optics: Optics, near: float, far: float, overlap: float) -> stacking.RingStack:
@@ -91,6 +96,9 @@ def rail_stack(optics: Optics, near: float, far: float, overlap: float) -> stack
 
 
 def fewest_frames(choices: Sequence[ApertureChoice]) -> tuple[ApertureChoice, int] | None:
-    """Return the aperture that holds the range in the fewest frames within what is allowed; of equal ones the sharpest in one frame."""
+    """Return the aperture that holds the range in the fewest frames within what is allowed; of equal ones the sharpest
+    in one frame.
+
+    """
     counted = [(choice, count) for choice in choices if (count := choice.frames) is not None]
     return min(counted, key=lambda item: (item[1], item[0].single_blur_mm), default=None)

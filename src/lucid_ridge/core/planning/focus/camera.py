@@ -16,8 +16,10 @@ from ...optics.working_lens import Imaging, WorkingLens
 
 @dataclass(frozen=True)
 class AlongAxis:
-    """Where each element begins and ends along the optical axis, by its id (None: behind the camera), and where the nearest ground in the
-    frame lies [m]; None where the frame sees none."""
+    """Where each element begins and ends along the optical axis, by its id (None: behind the camera), and where the
+    nearest ground in the frame lies [m]; None where the frame sees none.
+
+    """
 
     spans: dict[int, AxialSpan | None]
     ground_m: float | None
@@ -27,10 +29,18 @@ def scene_solids(facts: ShotFacts) -> list[Solid]:
     """Return the shot's elements as solids, from the viewpoint's mark."""
     profile = facts.location.skyline if facts.location else None
     return [
-        Solid(shape=item.shape, bearing_deg=item.bearing_deg, distance_m=item.distance_m, width_m=item.width_m, height_m=item.height_m, base_m=item.base_m, course=item.course,
-              profile=profile if item.shape == "skyline" else None)
+        Solid(
+            shape=item.shape,
+            bearing_deg=item.bearing_deg,
+            distance_m=item.distance_m,
+            width_m=item.width_m,
+            height_m=item.height_m,
+            base_m=item.base_m,
+            course=item.course,
+            profile=profile if item.shape == "skyline" else None,
+        )
         for item in facts.elements
-    ]  # fmt: skip
+    ]
 
 
 def shot_lens(facts: ShotFacts, settings: Settings) -> WorkingLens:
@@ -39,9 +49,12 @@ def shot_lens(facts: ShotFacts, settings: Settings) -> WorkingLens:
 
 
 def focused_camera(facts: ShotFacts, settings: Settings, imaging: Imaging | None = None) -> Camera:
-    """Return the camera in focus, its height above the ground where it stands. imaging: how the lens images the nearest that is sharp.
+    """Return the camera in focus, its height above the ground where it stands.
 
-    Close up the magnification says how far the lens is from the subject's nearest point: the camera is taken nearer or back along its
+    imaging: how the lens images the nearest that is sharp.
+
+    Close up the magnification says how far the lens is from the subject's nearest point: the camera is taken nearer or
+    back along its
     axis until it is there.
     """
     assert facts.body is not None
@@ -61,12 +74,18 @@ def focused_camera(facts: ShotFacts, settings: Settings, imaging: Imaging | None
 
 
 def to_come_nearer_m(facts: ShotFacts, camera: Camera, subject: Solid, object_m: float) -> float:
-    """Return how far along its axis a camera has to go for the subject's nearest point to lie object_m from the lens [m]; negative: back."""
+    """Return how far along its axis a camera has to go for the subject's nearest point to lie object_m from the lens
+    [m]; negative: back.
+
+    """
     return nearest_along_axis_m(standing_on(camera, facts.ground), subject, facts.ground) - object_m
 
 
 def along_axis(facts: ShotFacts, settings: Settings, imaging: Imaging | None = None) -> AlongAxis:
-    """Return where everything lies along the axis of the focused camera; in a panorama each element with the camera turned to it."""
+    """Return where everything lies along the axis of the focused camera; in a panorama each element with the camera
+    turned to it.
+
+    """
     camera = standing_on(focused_camera(facts, settings, imaging), facts.ground)
     turned = facts.frame.pano_across_deg is not None
     spans = {

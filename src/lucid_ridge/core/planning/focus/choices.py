@@ -1,4 +1,7 @@
-"""The schools of focusing side by side, each with what it loses; and what to look at on the camera's screen, in which order."""
+"""The schools of focusing side by side, each with what it loses; and what to look at on the camera's screen, in which
+order.
+
+"""
 
 from __future__ import annotations
 
@@ -20,7 +23,8 @@ from .optics import Focused, Optics, single_focus_m
 
 @dataclass(frozen=True, kw_only=True)
 class FocusChoice:
-    """One way to focus a shot: in how many frames, where (None: in several places), its worst blur over the range [mm], and what it loses.
+    """One way to focus a shot: in how many frames, where (None: in several places), its worst blur over the range
+    [mm], and what it loses.
 
     school is None for a stack. chosen: it is the one in force.
     """
@@ -49,7 +53,10 @@ class FocusCheck:
 def focus_choices(
     facts: ShotFacts, optics: Optics, along: AlongAxis | None, near: float, far: float, method: DepthMethod
 ) -> tuple[FocusChoice, ...]:
-    """Return single frames by every school that has an answer here, then stacks by ring and rail; too many frames leave a stack out."""
+    """Return single frames by every school that has an answer here, then stacks by ring and rail; too many frames
+    leave a stack out.
+
+    """
     named = along is not None and along.spans.get(facts.depth.subject_element_id or 0) is not None
     schools = [
         FocusSchool.BALANCED,

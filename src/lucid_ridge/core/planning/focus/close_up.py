@@ -42,8 +42,12 @@ _MOVES_FROM_MM = 5.0
 
 @dataclass(frozen=True, kw_only=True)
 class LightSketch:
-    """From above, around the subject: the view's bearing, the lens's principal plane and front rim behind it, the photographer behind the lens, half the
-    width of both, and how far a lamp stands [mm; None: none]. The sun where it shines: what lens and photographer keep off the subject."""
+    """From above, around the subject: the view's bearing, the lens's principal plane and front rim behind it, the
+    photographer behind the lens, half the width of both, and how far a lamp stands [mm; None: none].
+
+    The sun where it shines: what lens and photographer keep off the subject.
+
+    """
 
     bearing_deg: float
     object_mm: float
@@ -70,9 +74,12 @@ class DrawnWay:
 
 @dataclass(frozen=True, kw_only=True)
 class CloseUpStep:
-    """field_mm: width and height that fill the frame. working_mm: from the lens's front (from its principal plane where its length is not known).
+    """field_mm: width and height that fill the frame.
 
-    background_name None: nothing is known behind the subject, and background counts as at infinity. drawn_mm: from the lens to sensor or film where
+    working_mm: from the lens's front (from its principal plane where its length is not known).
+
+    background_name None: nothing is known behind the subject, and background counts as at infinity. drawn_mm: from the
+    lens to sensor or film where
     bellows are used, and drawn the ways to count what that costs.
     """
 
@@ -92,7 +99,11 @@ class CloseUpStep:
 def plan_close_up(
     facts: ShotFacts, settings: Settings, camera: Camera, depth: DepthStep, light: LightStep
 ) -> CloseUpStep | None:
-    """Return the bench of a close-up; None for a shot that is none. camera: in focus, its height above the ground where it stands."""
+    """Return the bench of a close-up; None for a shot that is none.
+
+    camera: in focus, its height above the ground where it stands.
+
+    """
     lens, imaging, along = facts.lens, depth.imaging, depth.along
     if facts.depth.magnification is None or lens is None or imaging is None or along is None:
         return None
@@ -135,8 +146,10 @@ def plan_close_up(
 
 
 def _drawn(facts: ShotFacts, settings: Settings, imaging: Imaging) -> tuple[float | None, tuple[DrawnWay, ...]]:
-    """Return how far bellows are drawn and what that costs, counted three ways: by the two lengths, by reading both as f-numbers, and by a
-    target in the scene measured on the glass (common practice; source of the factor: Gauss)."""
+    """Return how far bellows are drawn and what that costs, counted three ways: by the two lengths, by reading both as
+    f-numbers, and by a target in the scene measured on the glass (common practice; source of the factor: Gauss).
+
+    """
     if not (facts.rig(AccessoryKind.VIEW_CAMERA) or facts.rig(AccessoryKind.BELLOWS)):
         return None, ()
     focal, image = settings.focal_mm, settings.focal_mm * (1 + imaging.own_magnification) + imaging.extension_mm
@@ -149,7 +162,8 @@ def _drawn(facts: ShotFacts, settings: Settings, imaging: Imaging) -> tuple[floa
         (f"{image:.0f} mm of draw over {focal:g} mm, squared", by_draw),
         (f"read as f-numbers, {format_aperture(marks[0])} to {format_aperture(marks[1])}", by_marks),
         (
-            f"a target of 50 mm is {50 * imaging.magnification:.0f} mm on the glass: 1 and {imaging.magnification:.2g}, squared",
+            f"a target of 50 mm is {50 * imaging.magnification:.0f} mm on the glass: 1 and "
+            f"{imaging.magnification:.2g}, squared",
             by_target,
         ),
     )
@@ -157,7 +171,10 @@ def _drawn(facts: ShotFacts, settings: Settings, imaging: Imaging) -> tuple[floa
 
 
 def _card(facts: ShotFacts, imaging: Imaging, sensor_width_mm: float) -> list[Reason]:
-    """Return how far behind the subject a card still fills the frame's width: its field grows with the distance from the lens."""
+    """Return how far behind the subject a card still fills the frame's width: its field grows with the distance from
+    the lens.
+
+    """
     found = []
     for card in facts.rig(AccessoryKind.CARD):
         gap = imaging.object_mm * ((card.width_mm or 0.0) * imaging.magnification / sensor_width_mm - 1)
@@ -217,7 +234,10 @@ def _veils_from(
 
 
 def behind_subject(facts: ShotFacts, along: AlongAxis, object_mm: float) -> tuple[Element, float] | None:
-    """Return the nearest thing behind the subject and where it begins along the axis [m]; what the subject lies upon is none."""
+    """Return the nearest thing behind the subject and where it begins along the axis [m]; what the subject lies upon
+    is none.
+
+    """
     found = [
         (item, span.near_m)
         for item in facts.elements
@@ -311,5 +331,10 @@ def _sketch(facts: ShotFacts, settings: Settings, light: LightStep, object_mm: f
     view, sun = (settings.bearing_deg, facts.frame.pitch_deg), (light.sun_azimuth_deg, light.sun_altitude_deg)
     cast = shadow_on_subject(*view, *sun, object_mm / 1000, working_mm / 1000, _LENS_RADIUS_M)
     return replace(
-        still, sun_azimuth_deg=sun[0], sun_altitude_deg=sun[1], sun_off_deg=cast.angle_deg, lens_shades=cast.lens, person_shades=cast.photographer
-    )  # fmt: skip
+        still,
+        sun_azimuth_deg=sun[0],
+        sun_altitude_deg=sun[1],
+        sun_off_deg=cast.angle_deg,
+        lens_shades=cast.lens,
+        person_shades=cast.photographer,
+    )

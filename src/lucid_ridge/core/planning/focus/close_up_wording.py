@@ -45,14 +45,18 @@ def half_sharp(
     ways = [f"{format_distance(veils_from_m)} from the lens"]
     if veils_at_f_number is not None:
         ways.insert(0, f"at {format_aperture(veils_at_f_number)}")
-    return f"{_before(element, near_m, blur_share)}: neither sharp nor a veil. It veils {' or '.join(ways)}; or keep it out of the frame."
+    return (
+        f"{_before(element, near_m, blur_share)}: neither sharp nor a veil. It veils {' or '.join(ways)}; "
+        "or keep it out of the frame."
+    )
 
 
 @sentence
 def move_camera(*, magnification: float, subject: str, object_mm: float, nearer_mm: float) -> str:
     way = "nearer to" if nearer_mm > 0 else "further from"
     return (
-        f"In focus at {magnification:g}:1 the lens is {object_mm:.0f} mm from {subject}: {format_distance(abs(nearer_mm) / 1000)} {way} it "
+        f"In focus at {magnification:g}:1 the lens is {object_mm:.0f} mm from {subject}: "
+        f"{format_distance(abs(nearer_mm) / 1000)} {way} it "
         "than the camera was placed."
     )
 
@@ -76,7 +80,10 @@ def working_distance(*, working_mm: float, lens_length_known: bool, insect_flies
 @sentence
 def nothing_behind(*, melts_from_m: float, melts_share: float) -> str:
     if math.isinf(melts_from_m):
-        return f"Nothing is entered behind the subject; at this aperture no background blurs over {melts_share:.0%} of the width: open up for one that does."
+        return (
+            "Nothing is entered behind the subject; at this aperture no background blurs over "
+            f"{melts_share:.0%} of the width: open up for one that does."
+        )
     return f"Nothing is entered behind the subject: from {format_distance(melts_from_m)} behind it, a background melts."
 
 
@@ -109,7 +116,10 @@ def level(*, subject: str, above_mm: float, is_level: bool) -> str:
 
 @sentence
 def lens_shades(*, sun_off_deg: float) -> str:
-    return f"The lens is in the sun's way ({sun_off_deg:.0f}° off it) and shades the subject: move round it, or back with a longer lens."
+    return (
+        f"The lens is in the sun's way ({sun_off_deg:.0f}° off it) and shades the subject: move round it, "
+        "or back with a longer lens."
+    )
 
 
 @sentence

@@ -23,9 +23,12 @@ _BACKGROUND_MM = 1000.0
 
 @dataclass(frozen=True, kw_only=True)
 class LensChoice:
-    """A lens at a focal length, bare or with a rig, for the subject at the same size. reached False: the rest does not come about with it.
+    """A lens at a focal length, bare or with a rig, for the subject at the same size.
 
-    object_mm: from the lens to the subject; working_mm: from its front rim (None: not known). background_mm: width of the background that shows;
+    reached False: the rest does not come about with it.
+
+    object_mm: from the lens to the subject; working_mm: from its front rim (None: not known). background_mm: width of
+    the background that shows;
     blur_share: its blur over the frame's width. frames: at f_number (None: too many).
     """
 
@@ -48,7 +51,11 @@ class LensChoice:
 
 @dataclass(frozen=True)
 class LensComparison:
-    """magnification: the size that is kept. behind_mm: how far behind the subject the background is compared. None where there is none yet."""
+    """magnification: the size that is kept.
+
+    behind_mm: how far behind the subject the background is compared. None where there is none yet.
+
+    """
 
     magnification: float | None
     behind_mm: float
@@ -57,7 +64,10 @@ class LensComparison:
 
 
 def compare_lenses(facts: ShotFacts, lenses: Sequence[Lens]) -> LensComparison:
-    """Return all lenses for the shot's subject at its size; a zoom at both its ends, the lens in use as it is set, each with the rig as well."""
+    """Return all lenses for the shot's subject at its size; a zoom at both its ends, the lens in use as it is set,
+    each with the rig as well.
+
+    """
     settings = settings_of(facts)
     if settings is None or facts.body is None or facts.lens is None:
         return LensComparison(
@@ -103,7 +113,10 @@ def compare_lenses(facts: ShotFacts, lenses: Sequence[Lens]) -> LensComparison:
                         in_use=in_use,
                     )
                 )
-    words = f"At {scale:.2g}:1; the background is compared {format_distance(behind_mm / 1000)} behind the subject{'' if behind else ', where nothing is noted'}."
+    words = (
+        f"At {scale:.2g}:1; the background is compared {format_distance(behind_mm / 1000)} behind the "
+        f"subject{'' if behind else ', where nothing is noted'}."
+    )
     return LensComparison(
         scale, behind_mm, tuple(sorted(made, key=lambda item: (not item.reached, item.object_mm))), words
     )

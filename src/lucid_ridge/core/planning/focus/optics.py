@@ -1,8 +1,11 @@
 """Where a lens is focused, in one frame or several, and how blurred that leaves what lies at other distances.
 
-One blur decides: defocus and diffraction in quadrature, the usual approximation, in green light. What it leaves for defocus is what
-slices of a stack are cut to. Where diffraction alone takes all that is allowed, no stack holds it; slices are then as deep as a
-microscopist's, which no thinner ones would better. Source: [1] S. Inoué and K. R. Spring, Video Microscopy, 2nd ed., 1997 (from memory).
+One blur decides: defocus and diffraction in quadrature, the usual approximation, in green light. What it leaves for
+defocus is what
+slices of a stack are cut to. Where diffraction alone takes all that is allowed, no stack holds it; slices are then as
+deep as a
+microscopist's, which no thinner ones would better. Source: [1] S. Inoué and K. R. Spring, Video Microscopy, 2nd ed.,
+1997 (from memory).
 """
 
 from __future__ import annotations
@@ -41,7 +44,8 @@ class FocusPosition:
 class Optics:
     """The thin lens that images as the shot's lens does at the nearest that is sharp, at one marked f-number.
 
-    coc_mm: blur allowed. airy_mm: what diffraction draws of it. defocus_mm: what is left for defocus, and what slices are cut to.
+    coc_mm: blur allowed. airy_mm: what diffraction draws of it. defocus_mm: what is left for defocus, and what slices
+    are cut to.
     """
 
     focal_mm: float
@@ -72,7 +76,10 @@ class Optics:
 
     @property
     def hyperfocal_mm(self) -> float:
-        """Return the distance that leaves infinity just within the blur allowed, diffraction counted where it leaves room."""
+        """Return the distance that leaves infinity just within the blur allowed, diffraction counted where it leaves
+        room.
+
+        """
         return float(depth.hyperfocal_distance_mm(self.focal_mm, self.f_number, min(self.coc_mm, self.defocus_mm)))
 
     def total_mm(self, defocus_mm: float) -> float:
@@ -93,14 +100,20 @@ def optics_at(settings: Settings, imaging: Imaging, marked: float | None = None)
     """Return the optics of a shot at its aperture, or at another marked f-number."""
     marked = settings.f_number if marked is None else marked
     return Optics(
-        imaging.focal_mm, marked * imaging.f_number_scale, marked, marked * imaging.light_scale, imaging.pupil_ratio, settings.coc_mm
-    )  # fmt: skip
+        imaging.focal_mm,
+        marked * imaging.f_number_scale,
+        marked,
+        marked * imaging.light_scale,
+        imaging.pupil_ratio,
+        settings.coc_mm,
+    )
 
 
 def single_focus_m(facts: ShotFacts, optics: Optics, along: AlongAxis | None, near: float, far: float) -> float:
     """Return the object distance [m] of a single frame by the school chosen.
 
-    balanced: near and far equally blurred. hyperfocal: H, or nearer when far is nearer. third: a third of the way in, a rule of
+    balanced: near and far equally blurred. hyperfocal: H, or nearer when far is nearer. third: a third of the way in,
+    a rule of
     thumb. subject: on the named element. Schools that need a finite far limit fall back to balanced without one.
     """
     if facts.depth.focus_school == FocusSchool.HYPERFOCAL:
@@ -114,7 +127,10 @@ def single_focus_m(facts: ShotFacts, optics: Optics, along: AlongAxis | None, ne
 
 
 def positions_at(optics: Optics, objects_m: Floats, rail_mm: Floats | None = None) -> list[FocusPosition]:
-    """Return focus positions at distances from the lens [m] with what each holds; rail_mm: how far the camera has moved at each."""
+    """Return focus positions at distances from the lens [m] with what each holds; rail_mm: how far the camera has
+    moved at each.
+
+    """
     mm = np.asarray(objects_m, dtype=np.float64) * 1000
     moved = np.zeros(len(mm)) if rail_mm is None else rail_mm / 1000
     limits = (optics.focal_mm, optics.f_number, optics.defocus_mm, mm, optics.pupil_ratio)
@@ -133,7 +149,10 @@ def positions_at(optics: Optics, objects_m: Floats, rail_mm: Floats | None = Non
 
 @dataclass(frozen=True)
 class Focused:
-    """All focus positions of a shot as columns: object distances from the lens and how far the camera has moved on its rail [mm]."""
+    """All focus positions of a shot as columns: object distances from the lens and how far the camera has moved on its
+    rail [mm].
+
+    """
 
     optics: Optics
     object_mm: Floats
@@ -153,7 +172,10 @@ class Focused:
         )
 
     def least_defocus_mm(self, distances_m: Floats) -> Floats:
-        """Return the defocus [mm] of points at distances from the lens as it first stood, in the frame that shows each best."""
+        """Return the defocus [mm] of points at distances from the lens as it first stood, in the frame that shows each
+        best.
+
+        """
         optics = self.optics
         # What the camera on its rail has passed, or stands too near to, this frame does not image.
         away = distances_m[None, :] * 1000 - self.rail_mm[:, None]
@@ -176,8 +198,12 @@ class Focused:
         return float(self.least_defocus_mm(points).max())
 
     def _meeting_m(self) -> Floats:
-        """Return where consecutive positions blur alike. By the ring m(d - u) is the same for both; on the rail x/(k + x) is, with x behind the
-        nearer plane and k from the entrance pupil to it, as (t - x)/(k - t + x) is, t the step."""
+        """Return where consecutive positions blur alike.
+
+        By the ring m(d - u) is the same for both; on the rail x/(k + x) is, with x behind the nearer plane and k from
+        the entrance pupil to it, as (t - x)/(k - t + x) is, t the step.
+
+        """
         if len(self.object_mm) < 2:
             return np.empty(0)
         if self.rail_mm.any():

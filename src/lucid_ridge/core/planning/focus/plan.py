@@ -36,11 +36,17 @@ _METHOD_WORDS = {DepthMethod.SINGLE: "one frame", DepthMethod.RING: "turning the
 
 @dataclass(frozen=True, kw_only=True)
 class DepthStep:
-    """The focus plan. near_m, far_m: the range that must be sharp; curve_*: the scene's blur against distance, all along the optical axis.
+    """The focus plan.
 
-    along: where everything lies along it. imaging: how the lens images at its nearest focus. extension_stops: light that focusing so
-    close costs. throw: how far the ring is turned at each position of a ring stack, 0 at infinity and 1 at the closest focus.
-    stack_words: how a stack is taken. worst_blur_mm: over the range, diffraction included. microscope_slice_mm: how deep a microscopist counts one slice, above 1:1.
+    near_m, far_m: the range that must be sharp; curve_*: the scene's blur against distance, all along the optical
+    axis.
+
+    along: where everything lies along it. imaging: how the lens images at its nearest focus. extension_stops: light
+    that focusing so
+    close costs. throw: how far the ring is turned at each position of a ring stack, 0 at infinity and 1 at the closest
+    focus.
+    stack_words: how a stack is taken. worst_blur_mm: over the range, diffraction included. microscope_slice_mm: how
+    deep a microscopist counts one slice, above 1:1.
     """
 
     verdict: Verdict
@@ -118,8 +124,12 @@ def plan_depth(facts: ShotFacts) -> DepthStep:
 
 
 def wanted_range_m(facts: ShotFacts, along: AlongAxis) -> tuple[float, float] | None:
-    """Return the nearest and farthest distance [m along the axis] that must be sharp, from elements, the ground at the frame's edge and typed
-    limits; None if unsaid. What stands behind the camera has no distance."""
+    """Return the nearest and farthest distance [m along the axis] that must be sharp, from elements, the ground at the
+    frame's edge and typed limits; None if unsaid.
+
+    What stands behind the camera has no distance.
+
+    """
     spans = [
         span
         for item in facts.elements
@@ -184,20 +194,47 @@ def _planned(
     scale = as_focused.magnification
     distance, blur = _curve(focused, near, far)
     return DepthStep(
-        verdict=Verdict("depth", worst_mark(reasons), f"{text}, {marked}"), reasons=tuple(reasons), f_number=settings.f_number, coc_mm=settings.coc_mm, magnification=scale,
-        effective_f_number=optics.effective, airy_mm=optics.airy_mm, hyperfocal_m=optics.hyperfocal_mm / 1000, near_m=near, far_m=far, method=method, method_words=_METHOD_WORDS.get(method) or rail_words(facts), worst_blur_mm=optics.total_mm(worst),
-        step_mm=rail.step_mm if rail else None, slice_mm=rail.slice_mm if rail else None,
-        microscope_slice_mm=slice_depth_inoue1997_mm(scale, optics.f_number, settings.coc_mm) if scale > 1.001 else None,
-        positions=tuple(positions), elements=blurs, ground=ground, apertures=apertures, choices=focus_choices(facts, optics, along, near, far, method),
-        checks=focus_checks(facts, along, near, far, frames), best_single_f_number=best.f_number if best else None, curve_distance_m=distance, curve_blur_mm=blur, along=along, imaging=as_focused,
-        extension_stops=as_focused.cost_stops, throw=_throw(facts, settings, optics, focused) if method == DepthMethod.RING else (),
+        verdict=Verdict("depth", worst_mark(reasons), f"{text}, {marked}"),
+        reasons=tuple(reasons),
+        f_number=settings.f_number,
+        coc_mm=settings.coc_mm,
+        magnification=scale,
+        effective_f_number=optics.effective,
+        airy_mm=optics.airy_mm,
+        hyperfocal_m=optics.hyperfocal_mm / 1000,
+        near_m=near,
+        far_m=far,
+        method=method,
+        method_words=_METHOD_WORDS.get(method) or rail_words(facts),
+        worst_blur_mm=optics.total_mm(worst),
+        step_mm=rail.step_mm if rail else None,
+        slice_mm=rail.slice_mm if rail else None,
+        microscope_slice_mm=slice_depth_inoue1997_mm(scale, optics.f_number, settings.coc_mm)
+        if scale > 1.001
+        else None,
+        positions=tuple(positions),
+        elements=blurs,
+        ground=ground,
+        apertures=apertures,
+        choices=focus_choices(facts, optics, along, near, far, method),
+        checks=focus_checks(facts, along, near, far, frames),
+        best_single_f_number=best.f_number if best else None,
+        curve_distance_m=distance,
+        curve_blur_mm=blur,
+        along=along,
+        imaging=as_focused,
+        extension_stops=as_focused.cost_stops,
+        throw=_throw(facts, settings, optics, focused) if method == DepthMethod.RING else (),
         stack_words=stack[0].text if stack else "",
-    )  # fmt: skip
+    )
 
 
 @dataclass(frozen=True)
 class FocusedAt:
-    """What one aperture and method come to: frames, blur as a multiple of what is allowed, and the light that focusing so close costs [stops]."""
+    """What one aperture and method come to: frames, blur as a multiple of what is allowed, and the light that focusing
+    so close costs [stops].
+
+    """
 
     frames: int
     times_limit: float
@@ -207,7 +244,12 @@ class FocusedAt:
 def focused_at(
     facts: ShotFacts, settings: Settings, imaging: Imaging, along: AlongAxis, near: float, far: float
 ) -> FocusedAt | None:
-    """Return what the method of a shot comes to at an aperture over a range [m along the axis]; None for too many frames. imaging: of the lens at the nearest."""
+    """Return what the method of a shot comes to at an aperture over a range [m along the axis]; None for too many
+    frames.
+
+    imaging: of the lens at the nearest.
+
+    """
     optics = optics_at(settings, imaging)
     try:
         _, positions, _, _ = _positions(facts, optics, along, near, far)
@@ -230,8 +272,10 @@ def nearest_imaging(facts: ShotFacts, settings: Settings, near_m: float) -> Imag
 
 
 def _throw(facts: ShotFacts, settings: Settings, optics: Optics, focused: Focused) -> tuple[float, ...]:
-    """Return how far the ring is turned at each position, from infinity (0) to the lens's closest focus (1): a ring moves the lens evenly,
-    and magnification grows as the lens moves."""
+    """Return how far the ring is turned at each position, from infinity (0) to the lens's closest focus (1): a ring
+    moves the lens evenly, and magnification grows as the lens moves.
+
+    """
     lens = shot_lens(facts, settings)
     # With tubes or bellows between, the ring's own marks say nothing.
     if lens.rig != BARE or lens.largest <= 0:
@@ -252,7 +296,10 @@ def _as_focused(facts: ShotFacts, settings: Settings, imaging: Imaging, nearest:
 def _positions(
     facts: ShotFacts, optics: Optics, along: AlongAxis, near: float, far: float
 ) -> tuple[DepthMethod, list[FocusPosition], RailStack | None, list[Reason]]:
-    """Return the method in force, its focus positions, the rail's steps where there are any, and what could not be done as chosen."""
+    """Return the method in force, its focus positions, the rail's steps where there are any, and what could not be
+    done as chosen.
+
+    """
     method, more = facts.depth.depth_method, []
     ring = ring_stack(optics, near, far, facts.depth.overlap)
     if method == DepthMethod.AUTO:
@@ -328,7 +375,10 @@ def _blur(id_: int, name: str, span: AxialSpan | None, must: bool, focused: Focu
 
 
 def _curve(focused: Focused, near: float, far: float) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-    """Return distances [m], even in 1/distance from infinity to nearer than near, and the blur there [mm], diffraction included."""
+    """Return distances [m], even in 1/distance from infinity to nearer than near, and the blur there [mm], diffraction
+    included.
+
+    """
     focal_m = focused.optics.focal_mm / 1000
     if math.isfinite(far) and far < near * 1.5:
         spread = max(far - near, 1e-4)
@@ -351,9 +401,14 @@ def _refused(settings: Settings, along: AlongAxis, text: str, words: Sentence, d
 
 
 def _missing(
-    text: str, words: Sentence, dial: str, facts: ShotFacts | None = None, settings: Settings | None = None, along: AlongAxis | None = None,
+    text: str,
+    words: Sentence,
+    dial: str,
+    facts: ShotFacts | None = None,
+    settings: Settings | None = None,
+    along: AlongAxis | None = None,
     imaging: Imaging | None = None,
-) -> DepthStep:  # fmt: skip
+) -> DepthStep:
     verdict, reasons = Verdict("depth", UNSAID, text), (words.unsaid(dial),)
     if facts is None or settings is None or facts.lens is None:
         return DepthStep(verdict=verdict, reasons=reasons)
@@ -366,7 +421,14 @@ def _missing(
         near = imaging.object_mm / 1000
         elements = _blurs(facts, along, Focused.at(optics, [near]), AxialSpan(near, near))
     return DepthStep(
-        verdict=verdict, reasons=reasons, f_number=settings.f_number, coc_mm=settings.coc_mm, magnification=imaging.magnification if imaging else 0.0,
-        hyperfocal_m=optics.hyperfocal_mm / 1000, elements=elements, along=along, imaging=imaging,
+        verdict=verdict,
+        reasons=reasons,
+        f_number=settings.f_number,
+        coc_mm=settings.coc_mm,
+        magnification=imaging.magnification if imaging else 0.0,
+        hyperfocal_m=optics.hyperfocal_mm / 1000,
+        elements=elements,
+        along=along,
+        imaging=imaging,
         extension_stops=imaging.cost_stops if imaging else 0.0,
-    )  # fmt: skip
+    )

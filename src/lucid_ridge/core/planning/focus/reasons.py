@@ -39,7 +39,11 @@ class ElementBlur:
 
 @dataclass(frozen=True, kw_only=True)
 class DepthFound:
-    """A focus plan before it is judged. worst_mm: the worst defocus over the range; more: reasons found while planning."""
+    """A focus plan before it is judged.
+
+    worst_mm: the worst defocus over the range; more: reasons found while planning.
+
+    """
 
     optics: Optics
     method: DepthMethod
@@ -66,7 +70,11 @@ class DepthFound:
 def depth_reasons(
     facts: ShotFacts, settings: Settings, imaging: Imaging, along: AlongAxis, found: DepthFound
 ) -> list[Reason]:
-    """Return the reasons of a focus plan, except those about its stack. Every soft element that must be sharp is among the failures, or lies within a range that is."""
+    """Return the reasons of a focus plan, except those about its stack.
+
+    Every soft element that must be sharp is among the failures, or lies within a range that is.
+
+    """
     reasons = [*found.more, *_lens_reasons(facts, settings, found), *_school_reasons(facts, along, found)]
     reasons += _range_reasons(found) + _element_reasons(facts, along, found)
     if len(found.positions) == 1 and not (found.soft or found.optics.diffraction_alone):
@@ -104,7 +112,10 @@ def _range_reasons(found: DepthFound) -> list[Reason]:
 
 
 def _element_reasons(facts: ShotFacts, along: AlongAxis, found: DepthFound) -> list[Reason]:
-    """Return a reason for each element that must be sharp and is not, or cannot be judged; elements within a soft range are covered by its reason."""
+    """Return a reason for each element that must be sharp and is not, or cannot be judged; elements within a soft
+    range are covered by its reason.
+
+    """
     covered = found.soft or found.optics.diffraction_alone
     reasons = []
     for blur in found.blurs:
@@ -163,7 +174,10 @@ def _lens_reasons(facts: ShotFacts, settings: Settings, found_plan: DepthFound) 
 
 
 def too_near(lens: Lens, focus_m: float) -> bool:
-    """Return whether a focus distance [m from the sensor] is too close for a lens without accessories; engraved distances are rounded."""
+    """Return whether a focus distance [m from the sensor] is too close for a lens without accessories; engraved
+    distances are rounded.
+
+    """
     return focus_m * 1000 < lens.closest_focus_mm * 0.999
 
 

@@ -49,7 +49,10 @@ def nothing_sharp() -> str:
 
 @sentence
 def sharp_behind_camera(*, elements: tuple[str, ...]) -> str:
-    return f"{joined(list(elements))} must be sharp but cannot be judged behind the camera: turn it, or type a near and a far limit."
+    return (
+        f"{joined(list(elements))} must be sharp but cannot be judged behind the camera: turn it, or type "
+        "a near and a far limit."
+    )
 
 
 @sentence
@@ -75,7 +78,8 @@ def no_rail_to_infinity() -> str:
 @sentence
 def shorter_when_close(*, focal_mm: float) -> str:
     return (
-        f"Focused this close, the lens works at {focal_mm:.0f} mm: known from its closest focus and largest magnification, and in proportion "
+        f"Focused this close, the lens works at {focal_mm:.0f} mm: known from its closest focus and largest "
+        "magnification, and in proportion "
         "between there and infinity."
     )
 
@@ -86,7 +90,8 @@ def diffraction_too_soft(
 ) -> str:
     relation = "as much as" if airy_mm <= coc_mm else "more than"
     text = (
-        f"Too soft from diffraction, whatever the stack: {format_aperture(f_number)} draws points {airy_mm * 1000:.0f} µm wide, {relation} "
+        f"Too soft from diffraction, whatever the stack: {format_aperture(f_number)} draws points "
+        f"{airy_mm * 1000:.0f} µm wide, {relation} "
         f"the {coc_mm * 1000:.0f} µm allowed."
     )
     return (
@@ -98,13 +103,19 @@ def diffraction_too_soft(
 
 @sentence
 def range_soft(*, focused_m: float, times_limit: float) -> str:
-    return f"One frame focused at {format_distance(focused_m)} is too soft at the ends ({times(times_limit)} the limit): stop down or take a stack."
+    return (
+        f"One frame focused at {format_distance(focused_m)} is too soft at the ends ({times(times_limit)} "
+        "the limit): stop down or take a stack."
+    )
 
 
 @sentence
 def range_sharp(*, focused_m: float, near_m: float, far_m: float, blur_mm: float, coc_mm: float) -> str:
     span = _span(near_m, far_m)
-    return f"One frame focused at {format_distance(focused_m)} is sharp over {span} ({blur_mm * 1000:.0f} of {coc_mm * 1000:.0f} µm, with diffraction)."
+    return (
+        f"One frame focused at {format_distance(focused_m)} is sharp over {span} ({blur_mm * 1000:.0f} of "
+        f"{coc_mm * 1000:.0f} µm, with diffraction)."
+    )
 
 
 @sentence
@@ -150,13 +161,17 @@ def no_such_magnification(*, lens: str, wanted: float, smallest: float, largest:
 
 @sentence
 def too_close(*, focus_m: float, lens: str, closest_m: float) -> str:
-    return f"The nearest focus position, {format_distance(focus_m)} from the sensor, is closer than the {lens} focuses ({format_distance(closest_m)})."
+    return (
+        f"The nearest focus position, {format_distance(focus_m)} from the sensor, is closer than the "
+        f"{lens} focuses ({format_distance(closest_m)})."
+    )
 
 
 @sentence
 def out_of_reach(*, lens: str, near_m: float, far_m: float, wanted_m: float) -> str:
     return (
-        f"{lens} with its accessories focuses from {format_distance(near_m)} to {format_distance(far_m)} before the lens, "
+        f"{lens} with its accessories focuses from {format_distance(near_m)} to {format_distance(far_m)} "
+        "before the lens, "
         f"not on {format_distance(wanted_m)}."
     )
 
@@ -205,20 +220,27 @@ def no_rail() -> str:
 
 @sentence
 def hand_stack_rate_missing(*, frames: int, step_mm: float) -> str:
-    return f"By hand, {frames} frames {step_mm:.2f} mm apart: enter how many frames a second the body takes, and how fast to lean in follows."
+    return (
+        f"By hand, {frames} frames {step_mm:.2f} mm apart: enter how many frames a second the body takes, "
+        "and how fast to lean in follows."
+    )
 
 
 @sentence
 def hand_stack(*, frames: int, step_mm: float, frames_per_s: float) -> str:
     return (
-        f"By hand: lock the focus at this magnification and lean in at {step_mm * frames_per_s:.1f} mm/s while taking {frames_per_s:g} frames "
+        f"By hand: lock the focus at this magnification and lean in at {step_mm * frames_per_s:.1f} mm/s "
+        f"while taking {frames_per_s:g} frames "
         f"a second; {frames} frames, {step_mm:.2f} mm apart, take {frames / frames_per_s:.1f} s."
     )
 
 
 @sentence
 def hand_stack_hits_missing() -> str:
-    return "Enter how many of your series by hand succeed, and how many to take follows; practise on what keeps still, a shell or a seed head."
+    return (
+        "Enter how many of your series by hand succeed, and how many to take follows; practise on what "
+        "keeps still, a shell or a seed head."
+    )
 
 
 @sentence
@@ -230,7 +252,8 @@ def hand_stack_tries(*, hit_rate: float, log_series: int | None, tries: int) -> 
 @sentence
 def hands() -> str:
     return (
-        "Left hand under the lens and on what the subject stands on, where that harms nothing; right hand on the body, elbows on the knees or "
+        "Left hand under the lens and on what the subject stands on, where that harms nothing; right hand on "
+        "the body, elbows on the knees or "
         "the ground."
     )
 
@@ -248,7 +271,10 @@ def flash_stops_motion(*, hold: str, shutter_s: float) -> str:
 @holding
 def too_slow(*, hold: str, shutter_s: float, limit_s: float, over_stops: float, brace: bool) -> str:
     more = " Braced, lying or with your elbows down, 1/200 may work." if brace else ""
-    return f"{_HELD[hold]} {format_shutter(shutter_s)} is {stops(over_stops)} longer than the {format_shutter(limit_s)} you can hold still.{more}"
+    return (
+        f"{_HELD[hold]} {format_shutter(shutter_s)} is {stops(over_stops)} longer than the "
+        f"{format_shutter(limit_s)} you can hold still.{more}"
+    )
 
 
 @holding
@@ -258,7 +284,10 @@ def fast_enough(*, hold: str, shutter_s: float, limit_s: float) -> str:
 
 @holding
 def bean_bag_too_high(*, camera_height_m: float) -> str:
-    return f"A bean bag lies on the ground or on a wall: at {format_distance(camera_height_m)} it needs something to lie on."
+    return (
+        f"A bean bag lies on the ground or on a wall: at {format_distance(camera_height_m)} it needs "
+        "something to lie on."
+    )
 
 
 @holding
@@ -281,7 +310,10 @@ def bump(*, total_s: float) -> str:
 
 @stack
 def wind(*, wind_mps: float, still: tuple[LocalTime, LocalTime, float, float] | None) -> str:
-    return f"Wind of {wind_mps:.0f} m/s keeps leaves and stems in constant motion: the frames will not match.{_still(still, True)}"
+    return (
+        f"Wind of {wind_mps:.0f} m/s keeps leaves and stems in constant motion: the frames will not "
+        f"match.{_still(still, True)}"
+    )
 
 
 @stack

@@ -1,4 +1,8 @@
-"""Readings of a composition: placement, clearance, edges, horizon, lines, room. The photographer can mute each of them."""
+"""Readings of a composition: placement, clearance, edges, horizon, lines, room.
+
+The photographer can mute each of them.
+
+"""
 
 from __future__ import annotations
 
@@ -23,7 +27,11 @@ _POINTS_WITHIN = 0.06
 
 @dataclass(frozen=True)
 class FrameReading:
-    """A reading of the frame. key: what it is about, stable while the elements stay; mark: holds or tight; muted: by the photographer."""
+    """A reading of the frame.
+
+    key: what it is about, stable while the elements stay; mark: holds or tight; muted: by the photographer.
+
+    """
 
     key: str
     mark: str
@@ -39,7 +47,10 @@ def composition_readings(
     window: tuple[float, float, float, float],
     melted: frozenset[int] = frozenset(),
 ) -> tuple[tuple[FrameReading, ...], Composition | None]:
-    """Return the readings of the frame: collisions first, then placements, lines, horizon and room; empty without elements."""
+    """Return the readings of the frame: collisions first, then placements, lines, horizon and room; empty without
+    elements.
+
+    """
     if not solids:
         return (), None
     reading = read_frame(solids, camera, facts.frame.guide, facts.ground, window, melted)

@@ -1,4 +1,7 @@
-"""What the bench draws: the scene's solids with light and shadow, mirrors of still water, the land on the skyline, sun and moon."""
+"""What the bench draws: the scene's solids with light and shadow, mirrors of still water, the land on the skyline, sun
+and moon.
+
+"""
 
 from __future__ import annotations
 
@@ -40,7 +43,10 @@ class DrawnMesh:
 
 @dataclass(frozen=True)
 class DrawnElement:
-    """An element's meshes, the outline of its shadow on the ground (None: it casts none), and the mirror of its water (None: no still water)."""
+    """An element's meshes, the outline of its shadow on the ground (None: it casts none), and the mirror of its water
+    (None: no still water).
+
+    """
 
     id: int
     meshes: tuple[DrawnMesh, ...]
@@ -50,8 +56,12 @@ class DrawnElement:
 
 @dataclass(frozen=True)
 class Disc:
-    """Sun or moon in the finder: centre in 0..1, diameter as share of the frame's width. fraction: of the disc lit; lit_angle_deg: where
-    its lit side points in the picture, counter-clockwise from the right. point: far away in its direction [m; east, north, up]."""
+    """Sun or moon in the finder: centre in 0..1, diameter as share of the frame's width.
+
+    fraction: of the disc lit; lit_angle_deg: where its lit side points in the picture, counter-clockwise from the
+    right. point: far away in its direction [m; east, north, up].
+
+    """
 
     x: float
     y: float
@@ -63,9 +73,12 @@ class Disc:
 
 @dataclass(frozen=True, kw_only=True)
 class Drawn:
-    """matrix: (3, 4), from (east, north, up, 1) to (x·w, y·w, w) in the frame. eye, right: the camera's place and its axis across [m].
+    """matrix: (3, 4), from (east, north, up, 1) to (x·w, y·w, w) in the frame.
 
-    skyline: the land around as a strip (n, 3), top edge first, where the scene has no ridge of its own. ground_line: the ground along the
+    eye, right: the camera's place and its axis across [m].
+
+    skyline: the land around as a strip (n, 3), top edge first, where the scene has no ridge of its own. ground_line:
+    the ground along the
     view, from behind the camera outwards (n, 3).
     """
 
@@ -104,11 +117,16 @@ def draw_scene(facts: ShotFacts, camera: Camera, solids: Sequence[Solid], light:
     eye = np.array([camera.east_m, camera.north_m, camera.height_m])
     own_land = any(solid.shape in ("ridge", "skyline") for solid in solids)
     return Drawn(
-        matrix=view_matrix(camera), eye=eye, right=camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg)[0], elements=tuple(elements),
+        matrix=view_matrix(camera),
+        eye=eye,
+        right=camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg)[0],
+        elements=tuple(elements),
         skyline=None if own_land or facts.location is None or facts.close_up else _skyline(facts, camera),
         ground_line=_ground_line(facts, camera),
-        sun=sun_in_frame(camera, light), moon=moon_in_frame(camera, light), sunlit=sun is not None,
-    )  # fmt: skip
+        sun=sun_in_frame(camera, light),
+        moon=moon_in_frame(camera, light),
+        sunlit=sun is not None,
+    )
 
 
 def sun_in_frame(camera: Camera, light: LightStep) -> Disc | None:
@@ -121,7 +139,10 @@ def sun_in_frame(camera: Camera, light: LightStep) -> Disc | None:
 
 
 def moon_in_frame(camera: Camera, light: LightStep) -> Disc | None:
-    """Return the moon's disc in the finder with its phase, where it is seen; None below the horizon, unknown or behind the camera."""
+    """Return the moon's disc in the finder with its phase, where it is seen; None below the horizon, unknown or behind
+    the camera.
+
+    """
     if light.moon_altitude_deg is None or light.moon_azimuth_deg is None or light.moon_altitude_deg < _LAST_SEEN_DEG:
         return None
     moon = direction(apparent_altitude_deg(light.moon_altitude_deg), light.moon_azimuth_deg)

@@ -22,8 +22,11 @@ _MOVES_AFTER_S = 60.0
 
 @dataclass(frozen=True)
 class PanoramaPlan:
-    """A panorama. plan: None if it cannot be taken, and the reasons say why. slip_px: parallax of the nearest element; None without a
+    """A panorama.
+
+    plan: None if it cannot be taken, and the reasons say why. slip_px: parallax of the nearest element; None without a
     pivot offset. brightest: index of the aim towards the sun, on which exposure is locked; None if unknown.
+
     """
 
     plan: Panorama | None
@@ -92,7 +95,10 @@ def _slip(facts: ShotFacts, plan: Panorama, focal_px: float) -> tuple[float | No
     )
     nearest = min(seen, key=lambda item: item.distance_m)
     far = max((item.distance_m for item in seen if item is not nearest), default=math.inf)
-    turn = max(abs((plan.aims[1].bearing_deg - plan.aims[0].bearing_deg + 180) % 360 - 180), abs(plan.aims[-1].pitch_deg - plan.aims[0].pitch_deg) / max(1, plan.rows - 1))  # fmt: skip
+    turn = max(
+        abs((plan.aims[1].bearing_deg - plan.aims[0].bearing_deg + 180) % 360 - 180),
+        abs(plan.aims[-1].pitch_deg - plan.aims[0].pitch_deg) / max(1, plan.rows - 1),
+    )
     return parallax_slip_rad(facts.frame.pano_pivot_mm / 1000, turn, nearest.distance_m, far) * focal_px, nearest.name
 
 

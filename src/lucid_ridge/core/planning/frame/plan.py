@@ -37,7 +37,9 @@ _MELTED_SHARE = 0.05
 
 @dataclass(frozen=True)
 class SeenElement:
-    """An element in the finder: its outline, and its place in words. cover: share of the crop that it takes as one sees it.
+    """An element in the finder: its outline, and its place in words.
+
+    cover: share of the crop that it takes as one sees it.
 
     blur_mm: on the sensor, diffraction included where planned; None where nothing is focused yet.
     """
@@ -138,16 +140,36 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
         *vignetting_reasons(facts, cuts),
     ]
     return FrameStep(
-        verdict=Verdict("frame", worst_mark(reasons), _verdict_text(facts, settings, horizontal, crop, panorama, reasons)), reasons=tuple(reasons),
-        focal_mm=settings.focal_mm, bearing_deg=settings.bearing_deg % 360, camera_height_m=settings.camera_height_m, width_mm=width, height_mm=height, horizontal_fov_deg=horizontal, vertical_fov_deg=vertical, horizon=_horizon(camera), elements=seen,
-        drawn=drawn, readings=readings, reading=reading, crop=crop, panorama=panorama, close_up=close, vignetting=cuts,
-    )  # fmt: skip
+        verdict=Verdict(
+            "frame", worst_mark(reasons), _verdict_text(facts, settings, horizontal, crop, panorama, reasons)
+        ),
+        reasons=tuple(reasons),
+        focal_mm=settings.focal_mm,
+        bearing_deg=settings.bearing_deg % 360,
+        camera_height_m=settings.camera_height_m,
+        width_mm=width,
+        height_mm=height,
+        horizontal_fov_deg=horizontal,
+        vertical_fov_deg=vertical,
+        horizon=_horizon(camera),
+        elements=seen,
+        drawn=drawn,
+        readings=readings,
+        reading=reading,
+        crop=crop,
+        panorama=panorama,
+        close_up=close,
+        vignetting=cuts,
+    )
 
 
 def _cuts(
     facts: ShotFacts, seen: tuple[SeenElement, ...], melted: frozenset[int], reading: Composition | None, crop: Crop
 ) -> list[FrameReading]:
-    """Return what the frame, as it is cropped, cuts or leaves out; broad things may run out of it, and so may what lies behind a close-up."""
+    """Return what the frame, as it is cropped, cuts or leaves out; broad things may run out of it, and so may what
+    lies behind a close-up.
+
+    """
     touching = {edge.element for edge in reading.edges} if reading else set()
     found = []
     for index, item in enumerate(seen):
@@ -192,7 +214,10 @@ def _verdict_text(
         return f"{settings.focal_mm:g} mm; {_first_clause(worst.text)}"
     if panorama is not None and panorama.plan is not None:
         plan = panorama.plan
-        return f"{settings.focal_mm:g} mm {facts.frame.orientation}, panorama of {len(plan.aims)}, {plan.across_deg:.0f}° wide"
+        return (
+            f"{settings.focal_mm:g} mm {facts.frame.orientation}, panorama of {len(plan.aims)}, "
+            f"{plan.across_deg:.0f}° wide"
+        )
     text = f"{settings.focal_mm:g} mm {facts.frame.orientation}, {horizontal_deg:.0f}° wide"
     return f"{text}, cropped" if crop.pixel_share < 0.999 else text
 
@@ -259,7 +284,10 @@ def _overhang(shape: Outline) -> tuple[float, float, float, float]:
 
 
 def _horizon(camera: Camera) -> NDArray[np.float64]:
-    """Return the horizon as points (x, y) across the frame and a little beyond; empty when looking straight up or down."""
+    """Return the horizon as points (x, y) across the frame and a little beyond; empty when looking straight up or
+    down.
+
+    """
     angles = np.radians(camera.bearing_deg + np.linspace(-80, 80, 81))
     far = 1e7
     points = np.stack((far * np.sin(angles), far * np.cos(angles), np.full_like(angles, camera.height_m)), axis=-1)

@@ -27,7 +27,10 @@ def view(*, focal_mm: float, orientation: str, across_deg: float, upwards_deg: f
 
 @sentence
 def sun_in_frame() -> str:
-    return "The sun is in the frame: never look at it through an optical finder or a long lens; a neutral density filter is not a solar filter."
+    return (
+        "The sun is in the frame: never look at it through an optical finder or a long lens; a neutral "
+        "density filter is not a solar filter."
+    )
 
 
 @sentence
@@ -43,7 +46,8 @@ def crop(
 ) -> str:
     shape = [aspect, f"the view of {as_focal_mm:g} mm" if as_focal_mm is not None else ""]
     text = (
-        f"Cropped to {joined([part for part in shape if part])}: {pixels_wide} × {pixels_high} pixels remain, {pixel_share:.0%}, "
+        f"Cropped to {joined([part for part in shape if part])}: {pixels_wide} × {pixels_high} pixels remain, "
+        f"{pixel_share:.0%}, "
         f"a print of {print_cm[0]:.0f} × {print_cm[1]:.0f} cm at 300 ppi."
     )
     return text if field_mm is None else f"{text} The field shrinks to {field_mm:.1f} mm across; a crop adds no detail."
@@ -136,25 +140,35 @@ def outside_area(*, outside_m: float) -> str:
 
 @standing
 def near_edge(*, drop_m: float) -> str:
-    return f"The edge is {format_distance(drop_m)} away: never step back with your eye at the finder, and keep the tripod legs off it."
+    return (
+        f"The edge is {format_distance(drop_m)} away: never step back with your eye at the finder, and "
+        "keep the tripod legs off it."
+    )
 
 
 @standing
 def edge_not_drawn(*, moved_m: float) -> str:
     return (
-        f"An edge is recorded here, but no standing area: the camera is {format_distance(moved_m)} from the tripod mark. "
+        f"An edge is recorded here, but no standing area: the camera is {format_distance(moved_m)} from the "
+        "tripod mark. "
         "Draw the standing area first."
     )
 
 
 @standing
 def tripod_too_low(*, support: str, reach_m: float, over_m: float) -> str:
-    return f"The tripod is too low: {support} reaches {format_distance(reach_m)}, {format_distance(over_m)} less than the camera height you want."
+    return (
+        f"The tripod is too low: {support} reaches {format_distance(reach_m)}, {format_distance(over_m)} "
+        "less than the camera height you want."
+    )
 
 
 @standing
 def tripod_reaches(*, support: str, height_m: float, lowest_m: float, reach_m: float) -> str:
-    return f"{support} holds the camera at {format_distance(height_m)} ({format_distance(lowest_m)} to {format_distance(reach_m)})."
+    return (
+        f"{support} holds the camera at {format_distance(height_m)} ({format_distance(lowest_m)} to "
+        f"{format_distance(reach_m)})."
+    )
 
 
 @standing
@@ -165,7 +179,8 @@ def column_reversed(*, support: str, height_m: float) -> str:
 @standing
 def tripod_too_high(*, support: str, lowest_m: float, over_m: float) -> str:
     return (
-        f"The tripod is too high: {support} goes no lower than {format_distance(lowest_m)}, {format_distance(over_m)} above the camera height "
+        f"The tripod is too high: {support} goes no lower than {format_distance(lowest_m)}, "
+        f"{format_distance(over_m)} above the camera height "
         "you want. Use a bean bag on the ground."
     )
 
@@ -180,7 +195,10 @@ def size(
     *, across_deg: float, upwards_deg: float, columns: int, rows: int, pixels: tuple[int, int], projection: str
 ) -> str:
     shape = plural(columns, "frame") + (f" in {rows} rows" if rows > 1 else "")
-    return f"A panorama of {across_deg:.0f}° by {upwards_deg:.0f}°: {shape}, {pixels[0]} × {pixels[1]} pixels, {projection} projection."
+    return (
+        f"A panorama of {across_deg:.0f}° by {upwards_deg:.0f}°: {shape}, {pixels[0]} × {pixels[1]} "
+        f"pixels, {projection} projection."
+    )
 
 
 @panorama
@@ -203,13 +221,19 @@ def head_not_level() -> str:
 @panorama
 def slip(*, element: str, slip_px: float, pivot_mm: float, shows: bool) -> str:
     advice = ": move the pivot under it" if shows else ""
-    return f"{element} slips by {slip_px:.1f} pixels between frames with the pivot {pivot_mm:g} mm off the entrance pupil{advice}."
+    return (
+        f"{element} slips by {slip_px:.1f} pixels between frames with the pivot {pivot_mm:g} mm off the "
+        f"entrance pupil{advice}."
+    )
 
 
 @panorama
 def lock_exposure(*, sunward_frame: int | None) -> str:
     where = f" on frame {sunward_frame}, towards the sun" if sunward_frame is not None else ""
-    return f"Meter the brightest part{where}, and lock exposure, white balance and focus; with several focus positions, take one whole pass for each."
+    return (
+        f"Meter the brightest part{where}, and lock exposure, white balance and focus; with several focus "
+        "positions, take one whole pass for each."
+    )
 
 
 @panorama
@@ -235,9 +259,15 @@ def _at_worst(pupil_known: bool) -> str:
 
 @vignetting
 def cuts(*, ring: str, from_share: float, pupil_known: bool) -> str:
-    return f"{ring} vignettes: dark from {from_share:.0%} of the half diagonal outwards{_at_worst(pupil_known)}. Zoom in, crop, or take one off."
+    return (
+        f"{ring} vignettes: dark from {from_share:.0%} of the half diagonal "
+        f"outwards{_at_worst(pupil_known)}. Zoom in, crop, or take one off."
+    )
 
 
 @vignetting
 def darkens(*, ring: str, from_share: float, pupil_known: bool) -> str:
-    return f"{ring} darkens the corners: from {from_share:.0%} of the half diagonal outwards{_at_worst(pupil_known)}, less when stopped down."
+    return (
+        f"{ring} darkens the corners: from {from_share:.0%} of the half diagonal "
+        f"outwards{_at_worst(pupil_known)}, less when stopped down."
+    )

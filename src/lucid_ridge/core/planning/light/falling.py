@@ -33,7 +33,8 @@ class FallingLight:
         )
 
     def needed_s(self, steady_s: float, after_s: float = 0.0) -> float:
-        """Return the time [s] that gathers, opened after_s later, what steady_s would in the light of the start; infinity where the light goes first.
+        """Return the time [s] that gathers, opened after_s later, what steady_s would in the light of the start;
+        infinity where the light goes first.
 
         The track ends at midnight; what comes later sees its last light.
         """
@@ -46,7 +47,10 @@ class FallingLight:
 
 
 def falling_light(facts: ShotFacts) -> FallingLight | None:
-    """Return the light from the shot's time on; None where place, date or time are not known, or the time is of another day."""
+    """Return the light from the shot's time on; None where place, date or time are not known, or the time is of
+    another day.
+
+    """
     if facts.location is None or facts.light.date_local is None or facts.light.time_utc is None:
         return None
     track = day_of_light(facts.location, facts.light.date_local).track

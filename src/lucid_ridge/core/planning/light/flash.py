@@ -25,7 +25,8 @@ _HAND_MOST, _STACK_MOST = 1 / 16, 1 / 4
 class Flash:
     """A flash in use.
 
-    power: share of full power, None while its distance is not known. setting: as it is set, in words. recycle_s: pause after each
+    power: share of full power, None while its distance is not known. setting: as it is set, in words. recycle_s: pause
+    after each
     frame [s]. ambient_below_stops: ambient light below the flash's exposure at shutter_s [stops].
     """
 
@@ -45,8 +46,11 @@ class Flash:
 def plan_flash(
     facts: ShotFacts, settings: Settings, extension_stops: float, frames: int, ambient_s: float
 ) -> tuple[Flash | None, list[Reason]]:
-    """Return the flash of the rig and its reasons; None without one. frames: how many it lights; ambient_s: the shutter time
-    that ambient light alone asks for [s]."""
+    """Return the flash of the rig and its reasons; None without one.
+
+    frames: how many it lights; ambient_s: the shutter time that ambient light alone asks for [s].
+
+    """
     flashes = facts.rig(AccessoryKind.FLASH)
     if not flashes:
         return None, []

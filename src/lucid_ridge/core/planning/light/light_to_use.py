@@ -37,7 +37,8 @@ class Ends(TypedDict):
 class LightToUse:
     """The light at the shot's time.
 
-    kind: its name. start_utc, end_utc: the span that can be used; no end where it goes on beyond the next day. name: what ends it.
+    kind: its name. start_utc, end_utc: the span that can be used; no end where it goes on beyond the next day. name:
+    what ends it.
     band: the span of the sun's band. missing: a few words if the wanted light is not there.
     """
 
@@ -64,13 +65,24 @@ def shot_scene(facts: ShotFacts, start_utc: datetime, end_utc: datetime) -> Scen
         else facts.frame.bearing_deg
     )
     return Scene(
-        latitude_deg=here.latitude_deg, longitude_deg=here.longitude_deg, elevation_m=here.elevation_m, start_utc=start_utc, end_utc=end_utc, bearing_deg=bearing, skyline=here.skyline, subject_skyline=facts.subject_skyline,
-        tide=here.tide, water_low_m=low, water_high_m=high,
-    )  # fmt: skip
+        latitude_deg=here.latitude_deg,
+        longitude_deg=here.longitude_deg,
+        elevation_m=here.elevation_m,
+        start_utc=start_utc,
+        end_utc=end_utc,
+        bearing_deg=bearing,
+        skyline=here.skyline,
+        subject_skyline=facts.subject_skyline,
+        tide=here.tide,
+        water_low_m=low,
+        water_high_m=high,
+    )
 
 
 def light_to_use(facts: ShotFacts, day: LightDay, band: str) -> LightToUse:
-    """Return the light at the shot's time, and judge whether it is the light wanted. band: the band of the day it lies in.
+    """Return the light at the shot's time, and judge whether it is the light wanted.
+
+    band: the band of the day it lies in.
 
     The light ends with the chosen window, the wanted light or the wanted depth of water; without those, with the band.
     """

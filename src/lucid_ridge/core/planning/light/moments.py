@@ -10,14 +10,23 @@ from ...light.day import LightDay
 from .plan import LightStep, day_of_light
 
 _EVENTS = {
-    Moment.CIVIL_DAWN: "civil_dawn", Moment.SUNRISE: "sunrise", Moment.SUNSET: "sunset", Moment.CIVIL_DUSK: "civil_dusk",
-    Moment.NAUTICAL_DUSK: "nautical_dusk", Moment.MOONRISE: "moonrise", Moment.MOONSET: "moonset",
-}  # fmt: skip
+    Moment.CIVIL_DAWN: "civil_dawn",
+    Moment.SUNRISE: "sunrise",
+    Moment.SUNSET: "sunset",
+    Moment.CIVIL_DUSK: "civil_dusk",
+    Moment.NAUTICAL_DUSK: "nautical_dusk",
+    Moment.MOONRISE: "moonrise",
+    Moment.MOONSET: "moonset",
+}
 _HALF_A_DAY = timedelta(hours=12)
 
 
 def moments_of_day(facts: ShotFacts, light: LightStep) -> dict[Moment, datetime]:
-    """Return when each moment comes: the first not before the shot's time, else the last of that day. What does not come is left out."""
+    """Return when each moment comes: the first not before the shot's time, else the last of that day.
+
+    What does not come is left out.
+
+    """
     start = facts.light.time_utc
     if facts.location is None or facts.light.date_local is None or start is None:
         return {}
@@ -42,7 +51,10 @@ def _times(day: LightDay, light: LightStep, moment: Moment) -> list[datetime]:
 
 
 def starts_at(facts: ShotFacts, light: LightStep, group: FrameGroup) -> datetime | None:
-    """Return before which instant a group does not begin; None where it waits for nothing, or for what does not come or was not said."""
+    """Return before which instant a group does not begin; None where it waits for nothing, or for what does not come
+    or was not said.
+
+    """
     if group.start == GroupStart.MOMENT and group.start_moment is not None:
         moment = moments_of_day(facts, light).get(group.start_moment)
         return None if moment is None else moment + timedelta(minutes=group.start_min)

@@ -40,10 +40,14 @@ from .light_to_use import LightToUse, ends_of, light_to_use
 
 @dataclass(frozen=True, kw_only=True)
 class LightStep:
-    """The chosen instant: its band of light, sun and moon, and the clear-sky EV with its drift. None where not yet known.
+    """The chosen instant: its band of light, sun and moon, and the clear-sky EV with its drift.
 
-    ev100 is of the viewpoint: in shade while the land hides the sun, shifted by the day's meter readings where there are any, else
-    under the cloud that is forecast, with what it may be at least and at most; ev_source says which. window_start_utc, window_end_utc: the light to be used,
+    None where not yet known.
+
+    ev100 is of the viewpoint: in shade while the land hides the sun, shifted by the day's meter readings where there
+    are any, else
+    under the cloud that is forecast, with what it may be at least and at most; ev_source says which. window_start_utc,
+    window_end_utc: the light to be used,
     which ends with what ends_name says; without an end while it goes on beyond the next day.
     """
 
@@ -92,7 +96,10 @@ def day_of_light(location: Location, date_local: date) -> LightDay:
 
 
 def ev100_at(day: LightDay, seconds: Any, shift: float = 0.0, cloud_oktas: float = 0.0) -> Any:
-    """Return the EV at a viewpoint at Unix seconds: in shade while the land hides the sun, with moonlight, under cloud [oktas]."""
+    """Return the EV at a viewpoint at Unix seconds: in shade while the land hides the sun, with moonlight, under cloud
+    [oktas].
+
+    """
     altitude = np.asarray(day.track.altitude_deg(seconds))
     shade = np.asarray(clearance_deg(day.track, day.skyline, seconds)) < 0
     return scene_ev100(altitude, shade, cloud_oktas, moon_lux_at(day, seconds), shift)
@@ -137,11 +144,18 @@ def _light_facts(facts: ShotFacts) -> ShotFacts:
     """Return only the facts that the light depends on, so that an edit of another step reuses the cached result."""
     depth, frame = facts.depth, facts.frame
     return ShotFacts(
-        location=facts.location, elements=facts.elements, readings=facts.readings, body=facts.body, lens=facts.lens, light=facts.light,
-        forecast=facts.forecast, taught=Taught(facts.taught.light_offset, facts.taught.light_clear, facts.taught.light_clouded),
-        sharp_element_ids=facts.sharp_element_ids, frame=FrameChoices(bearing_deg=frame.bearing_deg),
+        location=facts.location,
+        elements=facts.elements,
+        readings=facts.readings,
+        body=facts.body,
+        lens=facts.lens,
+        light=facts.light,
+        forecast=facts.forecast,
+        taught=Taught(facts.taught.light_offset, facts.taught.light_clear, facts.taught.light_clouded),
+        sharp_element_ids=facts.sharp_element_ids,
+        frame=FrameChoices(bearing_deg=frame.bearing_deg),
         depth=DepthChoices(magnification=depth.magnification, subject_element_id=depth.subject_element_id),
-    )  # fmt: skip
+    )
 
 
 # A few shots at hand; each holds the skylines of a place.
@@ -186,12 +200,31 @@ def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
     moon_height, moon_bearing, _ = day.moon_track.horizontal(seconds)
     phase = moon_phase(moment)
     return LightStep(
-        verdict=Verdict("light", worst_mark(reasons), text), reasons=tuple(reasons), band=band.kind, window_start_utc=ends.start_utc, window_end_utc=ends.end_utc, sun_altitude_deg=altitude, sun_azimuth_deg=azimuth, direction=direction,
-        ev100=light.expected, drift_stops_per_min=drift, sun_hidden=hidden, subject_lit=lit, moon_altitude_deg=float(moon_height), moon_azimuth_deg=float(moon_bearing),
-        moon_fraction=float(phase.fraction), moon_words=phase_words(float(phase.elongation_deg)), shift_stops=shift,
-        tide_m=height, tide_rate_m_per_h=rate, ends_name=ends.name, ev100_low=light.low, ev100_high=light.high, ev_source=light.source,
+        verdict=Verdict("light", worst_mark(reasons), text),
+        reasons=tuple(reasons),
+        band=band.kind,
+        window_start_utc=ends.start_utc,
+        window_end_utc=ends.end_utc,
+        sun_altitude_deg=altitude,
+        sun_azimuth_deg=azimuth,
+        direction=direction,
+        ev100=light.expected,
+        drift_stops_per_min=drift,
+        sun_hidden=hidden,
+        subject_lit=lit,
+        moon_altitude_deg=float(moon_height),
+        moon_azimuth_deg=float(moon_bearing),
+        moon_fraction=float(phase.fraction),
+        moon_words=phase_words(float(phase.elongation_deg)),
+        shift_stops=shift,
+        tide_m=height,
+        tide_rate_m_per_h=rate,
+        ends_name=ends.name,
+        ev100_low=light.low,
+        ev100_high=light.high,
+        ev_source=light.source,
         cloud_oktas=light.oktas,
-    )  # fmt: skip
+    )
 
 
 @dataclass(frozen=True)
@@ -206,7 +239,10 @@ class _Light:
 
 
 def _ev_at(facts: ShotFacts, day: LightDay, seconds: float, shift: float | None) -> _Light:
-    """Return the light at an instant: from the day's meter readings, else under the forecast cloud, else under a clear sky."""
+    """Return the light at an instant: from the day's meter readings, else under the forecast cloud, else under a clear
+    sky.
+
+    """
     moment = facts.light.time_utc
     by_log = light_taught(facts)
     taught = by_log.value if by_log is not None and shift is None else 0.0

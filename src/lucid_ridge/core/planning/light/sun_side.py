@@ -8,12 +8,16 @@ from ...facts.settings import settings_of
 from ...facts.shot import ShotFacts
 from ...light.ephemeris import sun_position
 
-# Within so much of a right angle to the sun the sky is polarised by more than 0.6 of the most it can be: sin²/(1 + cos²) of 60° is 0.6.
+# Within so much of a right angle to the sun the sky is polarised by more than 0.6 of the most it can be: sin²/(1 +
+# cos²) of 60° is 0.6.
 _ACROSS_DEG = 30.0
 
 
 def axis_from_sun_deg(facts: ShotFacts) -> float | None:
-    """Return the angle between the optical axis and the sun at the time chosen [deg]; None while that is not known, and while the sun is down."""
+    """Return the angle between the optical axis and the sun at the time chosen [deg]; None while that is not known,
+    and while the sun is down.
+
+    """
     settings, here, moment = settings_of(facts), facts.location, facts.light.time_utc
     if settings is None or here is None or moment is None:
         return None

@@ -66,7 +66,10 @@ def sun(
     from_view = (
         f", {direction} light at {from_view_deg:.0f}° from the view" if direction and from_view_deg is not None else ""
     )
-    where = f"{abs(altitude_deg):.1f}° {'above' if altitude_deg >= 0 else 'below'} the horizon in the {compass_point(azimuth_deg)}"
+    where = (
+        f"{abs(altitude_deg):.1f}° {'above' if altitude_deg >= 0 else 'below'} the horizon in the "
+        f"{compass_point(azimuth_deg)}"
+    )
     return f"At {at} the sun is {where}{from_view}; {span(kind, start, end)}."
 
 
@@ -88,7 +91,10 @@ def cloud(*, oktas: float, at: LocalTime, ev100: float, ev100_low: float, ev100_
 @sentence
 def by_the_log(*, difference_stops: float, sessions: int) -> str:
     way = "brighter" if difference_stops > 0 else "darker"
-    return f"Here the light was {stops(abs(difference_stops))} {way} than predicted (from {plural(sessions, 'session')}); the prediction follows that."
+    return (
+        f"Here the light was {stops(abs(difference_stops))} {way} than predicted (from "
+        f"{plural(sessions, 'session')}); the prediction follows that."
+    )
 
 
 @sentence
@@ -176,12 +182,18 @@ def no_flash_distance(*, flash: str) -> str:
 
 @flash_sentence
 def ambient_too_bright(*, over_stops: float, shutter_s: float) -> str:
-    return f"Ambient light alone is {stops(over_stops)} too bright at {format_shutter(shutter_s)}: stop down, lower the ISO or shorten the shutter."
+    return (
+        f"Ambient light alone is {stops(over_stops)} too bright at {format_shutter(shutter_s)}: stop down, "
+        "lower the ISO or shorten the shutter."
+    )
 
 
 @flash_sentence
 def too_weak(*, flash: str, distance_m: float, times_full_power: float) -> str:
-    return f"{flash} at {format_distance(distance_m)} would need {times_full_power:.1f} times its full power: bring it nearer, open up or raise the ISO."
+    return (
+        f"{flash} at {format_distance(distance_m)} would need {times_full_power:.1f} times its full power: "
+        "bring it nearer, open up or raise the ISO."
+    )
 
 
 @flash_sentence
@@ -220,6 +232,7 @@ def ambient(*, below_stops: float, shutter_s: float, alone: bool) -> str:
 def led(*, lamp: str, distance_m: float, ev100: float, over_ambient_stops: float, adds_stops: float) -> str:
     way = "over" if over_ambient_stops > 0 else "under"
     return (
-        f"{lamp} at {format_distance(distance_m)} gives EV {ev100:.1f}, {stops(abs(over_ambient_stops))} {way} ambient light: "
+        f"{lamp} at {format_distance(distance_m)} gives EV {ev100:.1f}, {stops(abs(over_ambient_stops))} "
+        f"{way} ambient light: "
         f"together {stops(adds_stops)} more; meter with it on."
     )

@@ -40,7 +40,10 @@ def _source(source: str) -> str:
 
 @sentence
 def access_checked_long_ago(*, months: int, checked_on: date, source: str, notes: str) -> str:
-    text = f"Access was last checked {months} months before that day, {format_day(checked_on)}{_source(source)}: {notes or 'open'}"
+    text = (
+        f"Access was last checked {months} months before that day, "
+        f"{format_day(checked_on)}{_source(source)}: {notes or 'open'}"
+    )
     return f"{ended(text)} Ask again before you go."
 
 

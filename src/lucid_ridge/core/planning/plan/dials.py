@@ -60,7 +60,10 @@ class Dials:
 
 
 def dials_of(facts: ShotFacts) -> Dials:
-    """Return the detents of a shot's dials, as fine as is preferred; without a body or lens all that the trade engraves."""
+    """Return the detents of a shot's dials, as fine as is preferred; without a body or lens all that the trade
+    engraves.
+
+    """
     apertures, shutters, isos = markings_by(spelling().dial_steps)
     return Dials(_apertures(facts, apertures), _isos(facts, isos), _focals(facts), _shutters(facts, shutters))
 
@@ -114,7 +117,11 @@ def _shutters(facts: ShotFacts, engraved: tuple[Marking, ...]) -> Detents:
     if body is None:
         return _ends(engraved + timed, "the shortest time engraved", "as long as the dial goes: type a longer time")
     marks = tuple(mark for mark in engraved + timed if body.can_time(mark.value))
-    end = "The dial ends here: type a longer time." if body.has_bulb else f"{format_shutter(body.slowest_shutter_s)} is the longest of the {body.name}."  # fmt: skip
+    end = (
+        "The dial ends here: type a longer time."
+        if body.has_bulb
+        else f"{format_shutter(body.slowest_shutter_s)} is the longest of the {body.name}."
+    )
     return Detents(marks, f"{format_shutter(body.fastest_shutter_s)} is the shortest of the {body.name}.", end)
 
 

@@ -13,7 +13,11 @@ from .timeline import Frame
 
 @dataclass(frozen=True)
 class BlendStep:
-    """One step: how frames, or what earlier steps made of them, are put together. sets: the frames of each by their numbers."""
+    """One step: how frames, or what earlier steps made of them, are put together.
+
+    sets: the frames of each by their numbers.
+
+    """
 
     how: Together
     sets: tuple[tuple[int, ...], ...]
@@ -47,7 +51,11 @@ class BlendRow:
 
 @dataclass(frozen=True)
 class BlendSheet:
-    """rows: in the order in which they are taken. last: how what the groups became is put together; None of one group alone."""
+    """rows: in the order in which they are taken.
+
+    last: how what the groups became is put together; None of one group alone.
+
+    """
 
     rows: tuple[BlendRow, ...]
     last: str | None

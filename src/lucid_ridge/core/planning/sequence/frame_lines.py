@@ -14,7 +14,12 @@ _LEAST_RUN = 3
 
 @dataclass(frozen=True)
 class FrameLine:
-    """Consecutive frames in one line. shutters_s: of each place, in order; step_mm: between the places of a rail; repeats: how often each exposure is taken."""
+    """Consecutive frames in one line.
+
+    shutters_s: of each place, in order; step_mm: between the places of a rail; repeats: how often each exposure is
+    taken.
+
+    """
 
     first: Frame
     last: Frame

@@ -37,7 +37,10 @@ class GroupWay:
 
 
 def group_ways(facts: ShotFacts, depth: DepthStep, exposure: ExposureStep, aims: Sequence[Aim]) -> tuple[GroupWay, ...]:
-    """Return lists of groups that fit the shot, what depth and exposure ask for first; nothing before both are planned."""
+    """Return lists of groups that fit the shot, what depth and exposure ask for first; nothing before both are
+    planned.
+
+    """
     if not depth.positions or not exposure.exposures:
         return ()
     found = [
@@ -66,8 +69,16 @@ def group_ways(facts: ShotFacts, depth: DepthStep, exposure: ExposureStep, aims:
     moving = [item for item in exposure.movers if item.element is not None]
     if any(not passes(item.element.moving if item.element else None) for item in moving):
         wave = FrameGroup(
-            Role.FROZEN, "breaking", GroupFocus.FARTHEST if several else GroupFocus.ALL, exposure=GroupExposure.OWN, shutter_s=_BREAKING_S, filters=GroupFilters.NO_DENSITY, count=_BREAKING_FRAMES, burst_per_s=_BURST_PER_S, together=Together.BEST,
-        )  # fmt: skip
+            Role.FROZEN,
+            "breaking",
+            GroupFocus.FARTHEST if several else GroupFocus.ALL,
+            exposure=GroupExposure.OWN,
+            shutter_s=_BREAKING_S,
+            filters=GroupFilters.NO_DENSITY,
+            count=_BREAKING_FRAMES,
+            burst_per_s=_BURST_PER_S,
+            together=Together.BEST,
+        )
         drain = FrameGroup(
             Role.LONG,
             "draining",
@@ -102,8 +113,13 @@ def group_ways(facts: ShotFacts, depth: DepthStep, exposure: ExposureStep, aims:
     if facts.location is not None and len(aims) < 2 and not facts.close_up:
         land = FrameGroup(Role.LAND, together=Together.STACK if several else Together.BLEND)
         sky = FrameGroup(
-            Role.SKY, focus=GroupFocus.FARTHEST if several else GroupFocus.ALL, exposure=GroupExposure.DARKEST, start=GroupStart.MOMENT, start_moment=Moment.SUN_ON_RIM, together=Together.BLEND,
-        )  # fmt: skip
+            Role.SKY,
+            focus=GroupFocus.FARTHEST if several else GroupFocus.ALL,
+            exposure=GroupExposure.DARKEST,
+            start=GroupStart.MOMENT,
+            start_moment=Moment.SUN_ON_RIM,
+            together=Together.BLEND,
+        )
         found.append(
             GroupWay(
                 "Land now, sky at the rim",

@@ -1,4 +1,7 @@
-"""Step 6, what the groups of frames come to: focus, exposures and filters of each, as the plan of depth and exposure has them."""
+"""Step 6, what the groups of frames come to: focus, exposures and filters of each, as the plan of depth and exposure
+has them.
+
+"""
 
 from __future__ import annotations
 
@@ -40,7 +43,9 @@ _DIAL = "frame_groups"
 
 @dataclass(frozen=True)
 class GroupSet:
-    """One exposure of a group. base: the planned one that it comes from; light_stops: by which the light of its moment is weaker.
+    """One exposure of a group.
+
+    base: the planned one that it comes from; light_stops: by which the light of its moment is weaker.
 
     filters: names and ids of what is on the lens.
     """
@@ -55,8 +60,11 @@ class GroupSet:
 
 @dataclass(frozen=True)
 class PlannedGroup:
-    """A group with what it is taken of. at: where it stands in the list. positions: with their number in the depth plan, None of its own. waits_s: how long
+    """A group with what it is taken of.
+
+    at: where it stands in the list. positions: with their number in the depth plan, None of its own. waits_s: how long
     after the shot's time it begins at the earliest; None: as soon as it can. reasons: what is to be said of it alone.
+
     """
 
     at: int
@@ -75,7 +83,10 @@ class PlannedGroup:
 def default_groups(
     facts: ShotFacts, depth: DepthStep, exposure: ExposureStep, aims: Sequence[Aim]
 ) -> tuple[FrameGroup, ...]:
-    """Return the groups that depth and exposure ask for: one of all focus positions and exposures, or two where a filter or the sky asks for it."""
+    """Return the groups that depth and exposure ask for: one of all focus positions and exposures, or two where a
+    filter or the sky asks for it.
+
+    """
     several, mode = len(depth.positions) > 1, facts.exposure.bracket
     stack = Together.STITCH if len(aims) > 1 else Together.STACK if several else Together.BRACKET
     if mode == BracketMode.FROZEN_AND_LONG and len(exposure.exposures) > 1:
@@ -95,7 +106,11 @@ def default_groups(
 def planned_groups(
     facts: ShotFacts, light: LightStep, depth: DepthStep, exposure: ExposureStep, aims: Sequence[Aim]
 ) -> tuple[PlannedGroup, ...]:
-    """Return what each group comes to, the muted ones too, in the order in which they are listed. Depth and exposure must be planned."""
+    """Return what each group comes to, the muted ones too, in the order in which they are listed.
+
+    Depth and exposure must be planned.
+
+    """
     groups = facts.frame_groups or default_groups(facts, depth, exposure, aims)
     return tuple(_planned(facts, light, depth, exposure, aims, at, group) for at, group in enumerate(groups))
 
@@ -253,7 +268,10 @@ def _stops(filters: Sequence[Filter]) -> float:
 def _set(
     facts: ShotFacts, exposure: ExposureStep, group: FrameGroup, base: int, lost: float
 ) -> tuple[GroupSet, list[Reason]]:
-    """Return one exposure of a group: the planned one through other filters, in the light of its moment, or in a time of its own."""
+    """Return one exposure of a group: the planned one through other filters, in the light of its moment, or in a time
+    of its own.
+
+    """
     body, planned = facts.body, exposure.exposures[base]
     assert body is not None and exposure.iso is not None
     filters = filters_of(facts, group, planned.bare)
@@ -281,7 +299,8 @@ def _set(
         darker != 0 or group.offset_ev != 0 or group.exposure == GroupExposure.OWN or group.iso not in (None, iso_then)
     )
     if _lit(exposure) and otherwise:
-        # Time, filter and ISO weigh differently on the burst and on the light of the place: nobody has judged their sum.
+        # Time, filter and ISO weigh differently on the burst and on the light of the place: nobody has judged
+        # their sum.
         said.append(say.not_judged_with_flash(group=group.called).unsaid(_DIAL))
         said += _settable_reasons(body, group, shutter, iso)
     else:

@@ -1,4 +1,7 @@
-"""Step 6, the order of groups: filters and focus change as little as possible, and what the fading light makes longer comes first."""
+"""Step 6, the order of groups: filters and focus change as little as possible, and what the fading light makes longer
+comes first.
+
+"""
 
 from __future__ import annotations
 
@@ -18,7 +21,11 @@ _HARDLY_S = 5.0
 
 @dataclass(frozen=True)
 class _Block:
-    """A group as one block of time. fixed_s: of all that passes in it beside its exposures; open_s: of these, in the light of the start."""
+    """A group as one block of time.
+
+    fixed_s: of all that passes in it beside its exposures; open_s: of these, in the light of the start.
+
+    """
 
     at: int
     fixed_s: float
@@ -31,9 +38,11 @@ class _Block:
 def order_of(
     facts: ShotFacts, groups: Sequence[PlannedGroup], overheads: Overheads, drift_stops_per_min: float
 ) -> tuple[int, ...]:
-    """Return which groups are taken, by where they stand in the list, one after the other; muted ones and those without frames are left out.
+    """Return which groups are taken, by where they stand in the list, one after the other; muted ones and those
+    without frames are left out.
 
-    Where the order is not pinned it is the one that is done earliest without a group coming late for what it waits for; as listed where that takes hardly longer.
+    Where the order is not pinned it is the one that is done earliest without a group coming late for what it waits
+    for; as listed where that takes hardly longer.
     drift_stops_per_min: of the light, negative while it fades.
     """
     taken = [group for group in groups if not group.group.muted and group.frames]

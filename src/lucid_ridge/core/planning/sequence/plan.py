@@ -139,7 +139,10 @@ def _none(groups: tuple[PlannedGroup, ...], words: str, reason: Reason) -> Seque
 
 
 def _as_light_goes(facts: ShotFacts, exposure: ExposureStep) -> Callable[[float, float], float] | None:
-    """Return a function of start and shutter time [s] that gives the time a frame needs as the light changes; None if it is not followed."""
+    """Return a function of start and shutter time [s] that gives the time a frame needs as the light changes; None if
+    it is not followed.
+
+    """
     light = falling_light(facts) if exposure.fading_stops else None
     if light is None:
         return None
@@ -175,7 +178,11 @@ def _patience_reasons(facts: ShotFacts, total: float) -> list[Reason]:
 
 
 def fit_reason(facts: ShotFacts, light: LightStep, total: float, available: float | None) -> Reason:
-    """Return how a sequence compares with the light that is left [s]. available: None if the light does not end that day."""
+    """Return how a sequence compares with the light that is left [s].
+
+    available: None if the light does not end that day.
+
+    """
     if available is None or light.window_end_utc is None:
         return say.light_does_not_end(total_s=total, light=light.ends_name).holds("time_utc")
     close = total > _TIGHT_SHARE * available

@@ -45,7 +45,10 @@ def group_reasons(
 
 
 def _focus_reasons(facts: ShotFacts, depth: DepthStep, positions: Sequence[FocusPosition]) -> list[Reason]:
-    """Return whether what must be sharp is softer in the groups' frames than in those of the focus plan, by the same blur."""
+    """Return whether what must be sharp is softer in the groups' frames than in those of the focus plan, by the same
+    blur.
+
+    """
     settings = settings_of(facts)
     if settings is None or depth.imaging is None or depth.near_m is None or depth.far_m is None:
         return []

@@ -1,6 +1,7 @@
 """Battery and card used by the frames.
 
-Sources: [1] CIPA DC-002, how makers count frames per battery: one every 30 s with the monitor on, so that a minute of a camera that is on counts about as two
+Sources: [1] CIPA DC-002, how makers count frames per battery: one every 30 s with the monitor on, so that a minute of
+a camera that is on counts about as two
 frames; [2] common practice: near freezing a battery gives a third less.
 """
 
@@ -26,8 +27,10 @@ COLD_BELOW_C = 5.0
 class Supplies:
     """Battery and card used by a sequence.
 
-    open_s: all exposures and dark frames [s]. on_s: time the camera is on, without waits for a moment [s]. battery_share: of all
-    batteries. files_mb, card_share: None where the body's figures are missing. cold: share of its capacity that a battery has left.
+    open_s: all exposures and dark frames [s]. on_s: time the camera is on, without waits for a moment [s].
+    battery_share: of all
+    batteries. files_mb, card_share: None where the body's figures are missing. cold: share of its capacity that a
+    battery has left.
     """
 
     frames: int
@@ -40,7 +43,11 @@ class Supplies:
 
 
 def cold_factor(temperature_c: float) -> float:
-    """Return the share of a battery's capacity left at a temperature: all at 20 °C, two thirds at 0 °C, at least half. Source: [2]."""
+    """Return the share of a battery's capacity left at a temperature: all at 20 °C, two thirds at 0 °C, at least half.
+
+    Source: [2].
+
+    """
     left = 1 - (_WARM_C - temperature_c) / (_WARM_C - _FREEZING_C) / 3
     return min(1.0, max(_LEAST, left))
 
@@ -77,7 +84,10 @@ def _taught(facts: ShotFacts) -> Calibrated | None:
 
 
 def _left(facts: ShotFacts) -> float:
-    """Return the share of a battery's capacity that is left: from the log, else by common practice; 1 if the temperature is not known."""
+    """Return the share of a battery's capacity that is left: from the log, else by common practice; 1 if the
+    temperature is not known.
+
+    """
     taught = _taught(facts)
     if taught is not None:
         return taught.value

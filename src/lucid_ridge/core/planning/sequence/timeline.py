@@ -23,10 +23,13 @@ DARK_FRAME_FROM_S = 1.0
 
 @dataclass(frozen=True, kw_only=True)
 class Overheads:
-    """What passes besides the exposures [s]: settling after a change of focus or aim, self-timer, writing, dark frames, a flash getting ready again.
+    """What passes besides the exposures [s]: settling after a change of focus or aim, self-timer, writing, dark
+    frames, a flash getting ready again.
 
-    burst_per_s: frames a second of a series taken while leaning in, where nothing else passes. bracket_in_burst: the body takes a bracket by
-    itself, one after the other: self-timer and mirror wait come once for it. filter_change_s: for each filter put on or taken off; turn_s: for each turn
+    burst_per_s: frames a second of a series taken while leaning in, where nothing else passes. bracket_in_burst: the
+    body takes a bracket by
+    itself, one after the other: self-timer and mirror wait come once for it. filter_change_s: for each filter put on
+    or taken off; turn_s: for each turn
     of the head.
     """
 
@@ -46,7 +49,11 @@ class Overheads:
         return shutter_s if self.dark_frame and shutter_s >= DARK_FRAME_FROM_S else 0.0
 
     def block_s(self, places: Any, sets: Any, repeats: int, open_s: Any, dark_s: Any, burst: Any = False) -> Any:
-        """Return how long a group takes from its first focus on [s]: open_s, dark_s of all its frames together. sets: exposures at each place. Broadcasts."""
+        """Return how long a group takes from its first focus on [s]: open_s, dark_s of all its frames together.
+
+        sets: exposures at each place. Broadcasts.
+
+        """
         frames = places * sets * repeats
         waits = np.where(burst, places, places * repeats if self.bracket_in_burst else frames)
         between = (places - 1) * self.settle_s + np.maximum(0, frames - 1) * self.recycle_s
@@ -75,13 +82,25 @@ def overheads_of(facts: ShotFacts, body: Body, recycle_s: float, bracket_in_burs
             filter_change_s=filter_change_s(facts),
         )
     return Overheads(
-        settle_s=said.settle_s, timer_s=said.timer_s, mirror_s=said.mirror_s, write_s=body.write_s, dark_frame=body.dark_frame, recycle_s=recycle_s, burst_per_s=None, bracket_in_burst=bracket_in_burst, filter_change_s=filter_change_s(facts), turn_s=said.turn_s,
-    )  # fmt: skip
+        settle_s=said.settle_s,
+        timer_s=said.timer_s,
+        mirror_s=said.mirror_s,
+        write_s=body.write_s,
+        dark_frame=body.dark_frame,
+        recycle_s=recycle_s,
+        burst_per_s=None,
+        bracket_in_burst=bracket_in_burst,
+        filter_change_s=filter_change_s(facts),
+        turn_s=said.turn_s,
+    )
 
 
 @dataclass(frozen=True)
 class Around:
-    """What passes around one exposure [s]: before it filters change, the head turns, the camera settles, a flash gets ready and the timer with the mirror's wait runs; after it a dark frame."""
+    """What passes around one exposure [s]: before it filters change, the head turns, the camera settles, a flash gets
+    ready and the timer with the mirror's wait runs; after it a dark frame.
+
+    """
 
     change_s: float = 0.0
     settle_s: float = 0.0
@@ -96,8 +115,10 @@ class Around:
 class Frame:
     """One frame: which focus and exposure, its settings, when its shutter opens [s after the start] and for how long.
 
-    focus_index, exposure_index: of the depth plan and of the planned exposures; a focus of its own has none, -1. aim: where the camera looks in a panorama; None in a
-    shot of one aim. group: where its group stands in the list. steady_s: its time as the light was at the start. brightest_ev, darkest_ev: between which it holds detail.
+    focus_index, exposure_index: of the depth plan and of the planned exposures; a focus of its own has none, -1. aim:
+    where the camera looks in a panorama; None in a
+    shot of one aim. group: where its group stands in the list. steady_s: its time as the light was at the start.
+    brightest_ev, darkest_ev: between which it holds detail.
     """
 
     number: int
@@ -137,12 +158,16 @@ def build_sequence(
     as_light_goes: Callable[[float, float], float] | None = None,
     fading_stops: float = 0.0,
 ) -> tuple[Frame, ...]:
-    """Return the frames of groups, one after the other: in each its exposures nested inside each focus position, darkest first; of a panorama each focus is
-    one whole pass over all aims, so that the focus stays locked while the camera turns.
+    """Return the frames of groups, one after the other: in each its exposures nested inside each focus position,
+    darkest first; of a panorama each focus is one whole pass over all aims, so that the focus stays locked while
+    the camera turns.
 
-    start_s and end_s include what comes before and after each exposure: filters, settling at a new focus or aim, the self-timer, the wait after the mirror has gone up,
-    writing, and a dark frame as long as the exposure where the body takes one. A group that waits for a moment opens its first frame then. as_light_goes: of a frame's
-    start [s] and its shutter time the time that the light needs by then; fading_stops: what of that the times have in them.
+    start_s and end_s include what comes before and after each exposure: filters, settling at a new focus or aim, the
+    self-timer, the wait after the mirror has gone up,
+    writing, and a dark frame as long as the exposure where the body takes one. A group that waits for a moment opens
+    its first frame then. as_light_goes: of a frame's
+    start [s] and its shutter time the time that the light needs by then; fading_stops: what of that the times have in
+    them.
     """
     frames: list[Frame] = []
     clock, before, on_lens = 0.0, None, None
@@ -200,7 +225,10 @@ def _places(group: PlannedGroup) -> list[Place]:
 
 
 def _turns(group: PlannedGroup) -> list[tuple[int, int, GroupSet]]:
-    """Return the exposures at one place: the whole set again and again, or each often enough where a filter changes between them."""
+    """Return the exposures at one place: the whole set again and again, or each often enough where a filter changes
+    between them.
+
+    """
     count, sets = range(group.group.count), list(enumerate(group.sets))
     if len({one.filter_ids for one in group.sets}) > 1:
         return [(turn, index, one) for index, one in sets for turn in count]
@@ -208,15 +236,40 @@ def _turns(group: PlannedGroup) -> list[tuple[int, int, GroupSet]]:
 
 
 def _frame(
-    number: int, group: PlannedGroup, place: Place, one: GroupSet, f_number: float, iso: float, start_s: float, shutter_s: float, fading_stops: float
-) -> Frame:  # fmt: skip
+    number: int,
+    group: PlannedGroup,
+    place: Place,
+    one: GroupSet,
+    f_number: float,
+    iso: float,
+    start_s: float,
+    shutter_s: float,
+    fading_stops: float,
+) -> Frame:
     at, position, aim = place
     said = one.exposure
     return Frame(
-        number=number, focus_index=-1 if at is None else at, exposure_index=one.base, object_distance_m=position.object_distance_m, focus_distance_m=position.focus_distance_m, rail_mm=position.rail_mm, f_number=f_number, shutter_s=shutter_s,
-        iso=said.iso or iso, filters=one.filters, offset_ev=said.offset_ev, start_s=start_s, end_s=start_s + shutter_s, aim=aim, group=group.at, steady_s=said.shutter_s * 2.0**-fading_stops, look=one.look,
-        brightest_ev=said.brightest_ev, darkest_ev=said.darkest_ev, filter_ids=one.filter_ids,
-    )  # fmt: skip
+        number=number,
+        focus_index=-1 if at is None else at,
+        exposure_index=one.base,
+        object_distance_m=position.object_distance_m,
+        focus_distance_m=position.focus_distance_m,
+        rail_mm=position.rail_mm,
+        f_number=f_number,
+        shutter_s=shutter_s,
+        iso=said.iso or iso,
+        filters=one.filters,
+        offset_ev=said.offset_ev,
+        start_s=start_s,
+        end_s=start_s + shutter_s,
+        aim=aim,
+        group=group.at,
+        steady_s=said.shutter_s * 2.0**-fading_stops,
+        look=one.look,
+        brightest_ev=said.brightest_ev,
+        darkest_ev=said.darkest_ev,
+        filter_ids=one.filter_ids,
+    )
 
 
 def total_time_s(frames: Sequence[Frame], overheads: Overheads) -> float:

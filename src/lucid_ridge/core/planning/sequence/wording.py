@@ -53,13 +53,17 @@ def own_filter_change(*, own_s: float, entered_s: float, changes: int) -> str:
 @sentence
 def too_dark(*, first: int, last: int) -> str:
     which = f"frame {first}" if first == last else f"frames {first} to {last}"
-    return f"The light is gone before {which} can gather it: start earlier, open the aperture, raise the ISO or take a filter off."
+    return (
+        f"The light is gone before {which} can gather it: start earlier, open the aperture, raise the ISO "
+        "or take a filter off."
+    )
 
 
 @sentence
 def subject_moves_on(*, total_s: float, still_s: float) -> str:
     return (
-        f"The sequence takes {format_duration(total_s)}, and the subject stays still for {format_duration(still_s)}: take fewer frames, or come "
+        f"The sequence takes {format_duration(total_s)}, and the subject stays still for "
+        f"{format_duration(still_s)}: take fewer frames, or come "
         "in the cool of the morning."
     )
 
@@ -93,7 +97,10 @@ def light_changes(*, change_stops: float, followed: bool, first_s: float, last_s
     way = "falls" if change_stops < 0 else "rises"
     text = f"The light {way} by {stops(abs(change_stops))} from the first frame to the last"
     if followed:
-        return f"{text}: each is open as long as its own light needs, {spoken_shutter(first_s)} to {spoken_shutter(last_s)}."
+        return (
+            f"{text}: each is open as long as its own light needs, {spoken_shutter(first_s)} to "
+            f"{spoken_shutter(last_s)}."
+        )
     return (
         f"{text}: switch on “follow the fading light”, so that each is open as long as it needs."
         if advise
@@ -117,7 +124,10 @@ def complete() -> str:
 
 @groups
 def focus_missing(*, times_limit: float) -> str:
-    return f"With these groups, what must be sharp is up to {times_limit:.1f} times too soft: take the focus positions that are left out."
+    return (
+        f"With these groups, what must be sharp is up to {times_limit:.1f} times too soft: take the focus "
+        "positions that are left out."
+    )
 
 
 @groups

@@ -21,7 +21,11 @@ MOST_PICTURES = 48
 
 @dataclass(frozen=True)
 class FramePicture:
-    """What frames show that hold so much light the most, at one aim. tones: (high, wide), 0 to 1, as a screen shows them."""
+    """What frames show that hold so much light the most, at one aim.
+
+    tones: (high, wide), 0 to 1, as a screen shows them.
+
+    """
 
     brightest_ev: float
     aim: Aim | None
@@ -29,9 +33,11 @@ class FramePicture:
 
 
 def frame_pictures(facts: ShotFacts, plan: ShotPlan) -> tuple[FramePicture, ...]:
-    """Return the pictures of a plan's frames, one for each aim and brightness; none while body, lens or the time are not chosen.
+    """Return the pictures of a plan's frames, one for each aim and brightness; none while body, lens or the time are
+    not chosen.
 
-    Of a panorama each aim is seen by the camera turned to it. In the light of the shot's time: a frame of a later moment is exposed for that moment.
+    Of a panorama each aim is seen by the camera turned to it. In the light of the shot's time: a frame of a later
+    moment is exposed for that moment.
     """
     kinds = list(dict.fromkeys((frame.aim, round(frame.brightest_ev, 3)) for frame in plan.sequence.frames))[
         :MOST_PICTURES

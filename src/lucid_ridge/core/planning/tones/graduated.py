@@ -22,10 +22,13 @@ _REACH_MM, _STEP_MM = 120.0, 1.0
 
 @dataclass(frozen=True, kw_only=True)
 class GraduatedEdge:
-    """Graduated filters on the lens, taken together. at: the middle of their transition, as a share of the frame's height from its top in the middle of
-    its width; tilt_deg clockwise.
+    """Graduated filters on the lens, taken together.
 
-    plate_mm: how wide and how high the plate is that the frame looks through. stops: seen over table_mm from that middle, upwards. smear_deg: how widely
+    at: the middle of their transition, as a share of the frame's height from its top in the middle of its width;
+    tilt_deg clockwise.
+
+    plate_mm: how wide and how high the plate is that the frame looks through. stops: seen over table_mm from that
+    middle, upwards. smear_deg: how widely
     the lens sees an edge.
     """
 
@@ -52,7 +55,11 @@ class GraduatedEdge:
 def graduated_edge(
     facts: ShotFacts, settings: Settings, body: Body, camera: Camera, skyline_share: float
 ) -> GraduatedEdge | None:
-    """Return the graduated filters on the lens as the frame sees them; None without one. skyline_share: where their edge is put unless it was said."""
+    """Return the graduated filters on the lens as the frame sees them; None without one.
+
+    skyline_share: where their edge is put unless it was said.
+
+    """
     used = facts.filters_on(FilterKind.GRADUATED)
     if not used or facts.lens is None:
         return None
@@ -68,6 +75,13 @@ def graduated_edge(
     seen = tuple(float(plate_seen_mm(field_of_view_deg(side, camera.focal_mm), distance)) for side in camera.frame_mm)
     said = facts.exposure.graduated_at
     return GraduatedEdge(
-        names=tuple(item.name for item in used), strength_stops=sum(item.stops for item in used), at=skyline_share if said is None else said,
-        tilt_deg=facts.exposure.graduated_tilt_deg, on_skyline=said is None, plate_mm=(seen[0], seen[1]), smear_deg=float(edge_smear_deg(settings.focal_mm, settings.f_number, distance)), table_mm=table, stops=stops,
-    )  # fmt: skip
+        names=tuple(item.name for item in used),
+        strength_stops=sum(item.stops for item in used),
+        at=skyline_share if said is None else said,
+        tilt_deg=facts.exposure.graduated_tilt_deg,
+        on_skyline=said is None,
+        plate_mm=(seen[0], seen[1]),
+        smear_deg=float(edge_smear_deg(settings.focal_mm, settings.f_number, distance)),
+        table_mm=table,
+        stops=stops,
+    )

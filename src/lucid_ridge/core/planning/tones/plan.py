@@ -1,4 +1,7 @@
-"""Step 5, the picture in tones: what the sensor holds of the scene as it is predicted, frame by frame, and what a filter would change."""
+"""Step 5, the picture in tones: what the sensor holds of the scene as it is predicted, frame by frame, and what a
+filter would change.
+
+"""
 
 from __future__ import annotations
 
@@ -33,7 +36,8 @@ from .scene_light import LitScene, lit_scene, sun_seen
 
 Floats = NDArray[np.float64]
 _WIDE = 96
-# A long exposure smooths ripples: with a streak of this share of the frame's short side half of them are gone (our own model).
+# A long exposure smooths ripples: with a streak of this share of the frame's short side half of them are gone (our
+# own model).
 _SMOOTHED_SHARE = 0.05
 _BINS = 40
 # What is let go at either end of a picture's tones.
@@ -60,7 +64,8 @@ class FrameTones:
 
 @dataclass(frozen=True)
 class PartTones:
-    """A part of the picture: its middle EV and between which its tones lie (a twentieth beyond at either end), and its share of the frame.
+    """A part of the picture: its middle EV and between which its tones lie (a twentieth beyond at either end), and its
+    share of the frame.
 
     spread_stops: by how much the prediction may be off each way, by its material's range and by the cloud.
     """
@@ -76,8 +81,11 @@ class PartTones:
 
 @dataclass(frozen=True)
 class Corrections:
-    """What spot readings move the predicted light by [stops]: of sky, land, every element by its id. Most where they were taken, half everywhere else
-    (our own model). odd: names of parts whose readings contradict each other, with how far apart they lie [stops].
+    """What spot readings move the predicted light by [stops]: of sky, land, every element by its id.
+
+    Most where they were taken, half everywhere else (our own model). odd: names of parts whose readings contradict
+    each other, with how far apart they lie [stops].
+
     """
 
     sky: float = 0.0
@@ -99,7 +107,10 @@ class Corrections:
 
 @dataclass(frozen=True)
 class Monochrome:
-    """What a coloured filter does to a black-and-white picture [stops], negative darker: to sky, ground and land, and elements by their id."""
+    """What a coloured filter does to a black-and-white picture [stops], negative darker: to sky, ground and land, and
+    elements by their id.
+
+    """
 
     filter: MonochromeFilter
     sky: float
@@ -109,7 +120,11 @@ class Monochrome:
 
 @dataclass(frozen=True)
 class Separation:
-    """How far the subject stands out from what surrounds it [stops], positive where it is the brighter. behind: the name of most of that."""
+    """How far the subject stands out from what surrounds it [stops], positive where it is the brighter.
+
+    behind: the name of most of that.
+
+    """
 
     stops: float
     behind: str
@@ -118,8 +133,10 @@ class Separation:
 
 @dataclass(frozen=True)
 class ScenePicture:
-    """The scene as a small picture (high, wide): EV at the lens, whose each point is (an element's index or a constant), and what a
-    polariser changes by beyond its cost [stops]."""
+    """The scene as a small picture (high, wide): EV at the lens, whose each point is (an element's index or a
+    constant), and what a polariser changes by beyond its cost [stops].
+
+    """
 
     ev: Floats
     marks: Marks
@@ -128,10 +145,14 @@ class ScenePicture:
 
 @dataclass(frozen=True, kw_only=True)
 class TonesStep:
-    """The scene and what each frame holds of it. bare_ev: of the picture as readings correct it, without filters; seen_ev: with those on the lens. carrying: the one that carries the picture. reference_ev: about the scene's own middle, for drawing. shift_stops: what the
-    meter says against the prediction; corrections: what spot readings say beside.
+    """The scene and what each frame holds of it.
 
-    shadow_ev, middle_ev, highlight_ev: of the whole picture, a hundredth beyond at either end, the sun's disc let go, filters on the lens counted.
+    bare_ev: of the picture as readings correct it, without filters; seen_ev: with those on the lens. carrying: the one
+    that carries the picture. reference_ev: about the scene's own middle, for drawing. shift_stops: what the meter says
+    against the prediction; corrections: what spot readings say beside.
+
+    shadow_ev, middle_ev, highlight_ev: of the whole picture, a hundredth beyond at either end, the sun's disc let go,
+    filters on the lens counted.
     """
 
     lit: LitScene
@@ -165,7 +186,11 @@ class TonesStep:
 
 
 def plan_tones(facts: ShotFacts, plan: ShotPlan, points: int = _WIDE) -> TonesStep | None:
-    """Return the picture in tones; None while body, lens or the time are not chosen. points: along the longer side of the small picture."""
+    """Return the picture in tones; None while body, lens or the time are not chosen.
+
+    points: along the longer side of the small picture.
+
+    """
     settings = settings_of(facts)
     if settings is None or facts.body is None or facts.lens is None:
         return None
@@ -193,14 +218,43 @@ def plan_tones(facts: ShotFacts, plan: ShotPlan, points: int = _WIDE) -> TonesSt
     low, high = _sky_polarised(picture)
     separation = _separation(facts, picture, seen)
     return TonesStep(
-        lit=lit, scene=scene, camera=camera, picture=picture, bare_ev=bare, seen_ev=seen, frames=frames, carrying=plan.exposure.carrying, parts=parts, histogram_from_ev=float(edges[0]), histogram_step_ev=float(edges[1] - edges[0]), histogram=tuple(float(item) / seen.size for item in counts),
-        shadow_ev=shadow, middle_ev=middle, highlight_ev=highlight, reference_ev=float(np.median(picture.ev)), shift_stops=shift, corrections=corrections, held_stops=held, response_stops=stops, response_tones=tones, graduated=edge, polariser_on=polariser_on, polariser_low_stops=low, polariser_high_stops=high, separation=separation, monochrome=_monochrome(facts, scene), sun=sun_seen(scene.light, plan.light),
-    )  # fmt: skip
+        lit=lit,
+        scene=scene,
+        camera=camera,
+        picture=picture,
+        bare_ev=bare,
+        seen_ev=seen,
+        frames=frames,
+        carrying=plan.exposure.carrying,
+        parts=parts,
+        histogram_from_ev=float(edges[0]),
+        histogram_step_ev=float(edges[1] - edges[0]),
+        histogram=tuple(float(item) / seen.size for item in counts),
+        shadow_ev=shadow,
+        middle_ev=middle,
+        highlight_ev=highlight,
+        reference_ev=float(np.median(picture.ev)),
+        shift_stops=shift,
+        corrections=corrections,
+        held_stops=held,
+        response_stops=stops,
+        response_tones=tones,
+        graduated=edge,
+        polariser_on=polariser_on,
+        polariser_low_stops=low,
+        polariser_high_stops=high,
+        separation=separation,
+        monochrome=_monochrome(facts, scene),
+        sun=sun_seen(scene.light, plan.light),
+    )
 
 
 @lru_cache(maxsize=8)
 def scene_picture(lit: LitScene, ids: tuple[int, ...], points: int = _WIDE) -> ScenePicture:
-    """Return the scene as the camera sees it, without filters; ids: of the elements in their order; points: along its longer side."""
+    """Return the scene as the camera sees it, without filters; ids: of the elements in their order; points: along its
+    longer side.
+
+    """
     scene, camera = scene_tones(lit), lit.camera
     width, height = camera.frame_mm
     wide, high = (
@@ -284,7 +338,11 @@ def _mirrored_layers(scene: SceneTones, few: dict[int, NDArray[np.int32]]) -> li
 def _mirror(
     scene: SceneTones, towards: Floats, here: NDArray[np.intp], stand: Seen, mirrored: range, values: Floats
 ) -> Floats:
-    """Return what the still water shows at points of the picture: EV, and what a polariser would change it by, (n, 2). mirrored: which layers it shows."""
+    """Return what the still water shows at points of the picture: EV, and what a polariser would change it by, (n, 2).
+
+    mirrored: which layers it shows.
+
+    """
     assert scene.water is not None
     top = np.full(len(towards), SKY)
     for layer in mirrored:
@@ -316,7 +374,10 @@ def _shaded(scene: SceneTones, towards: Floats) -> NDArray[np.bool_]:
 
 
 def _shift_stops(exposure: ExposureStep, light: LightStep, picture: ScenePicture) -> float:
-    """Return what the shot's own reading says against the prediction: read through the lens it is the mean of the picture, by hand the light."""
+    """Return what the shot's own reading says against the prediction: read through the lens it is the mean of the
+    picture, by hand the light.
+
+    """
     if exposure.predicted or exposure.scene_ev100 is None:
         return 0.0
     if exposure.read_through_lens:
@@ -382,7 +443,10 @@ def _share(mask: NDArray[np.bool_]) -> float:
 
 
 def _skyline_share(marks: Marks) -> float:
-    """Return how far down the frame its skyline lies, as the mean over its width [share of the height]; the horizon's middle where no sky is seen."""
+    """Return how far down the frame its skyline lies, as the mean over its width [share of the height]; the horizon's
+    middle where no sky is seen.
+
+    """
     sky = marks == SKY
     depth = np.where(sky.all(axis=0), marks.shape[0], sky.argmin(axis=0))
     return float(depth.mean() / marks.shape[0])
@@ -428,7 +492,10 @@ def _light_spread_stops(light: LightStep) -> float:
 
 
 def _material_spread(facts: ShotFacts, name: str, element_id: int | None) -> float:
-    """Return half the range of what a part is made of [stops]; the sky's is its standard's, a third of a stop (our own estimate)."""
+    """Return half the range of what a part is made of [stops]; the sky's is its standard's, a third of a stop (our own
+    estimate).
+
+    """
     element = facts.element(element_id)
     if element is None and name == "Sky":
         return 1 / 3
@@ -452,7 +519,10 @@ def tone_range_ev(ev: Floats) -> tuple[float, float]:
 
 
 def _separation(facts: ShotFacts, picture: ScenePicture, seen: Floats) -> Separation | None:
-    """Return how the subject stands against what surrounds it in the picture; None where it is not seen, or nothing around it."""
+    """Return how the subject stands against what surrounds it in the picture; None where it is not seen, or nothing
+    around it.
+
+    """
     subject = facts.subject
     if subject is None:
         return None

@@ -43,11 +43,18 @@ _LAND_REFLECTANCE = REFLECTANCES[Material.GRASS].typical
 # How large the bumps of a skin are, as a share of the lesser of height and width, and how much they differ [stops].
 _SKIN = (0.12, 0.5)
 _SKINS: dict[str, tuple[float, float]] = {
-    Shape.RIDGE: (0.06, 0.3), Shape.SKYLINE: (0.06, 0.3), Shape.FLOWER: (0.2, 0.12), Shape.INSECT: (0.1, 0.2), Shape.TREE: (0.05, 0.45),
-    Shape.MUSHROOM: (0.1, 0.15), Shape.PATH: (0.12, 0.4), Shape.SHORELINE: (0.12, 0.4),
-}  # fmt: skip
+    Shape.RIDGE: (0.06, 0.3),
+    Shape.SKYLINE: (0.06, 0.3),
+    Shape.FLOWER: (0.2, 0.12),
+    Shape.INSECT: (0.1, 0.2),
+    Shape.TREE: (0.05, 0.45),
+    Shape.MUSHROOM: (0.1, 0.15),
+    Shape.PATH: (0.12, 0.4),
+    Shape.SHORELINE: (0.12, 0.4),
+}
 _STEEP_DEG = 30.0
-# By what part of half of what is seen the sheets around the eye turn at once; by what part of the eye's height they walk, and in how many steps they
+# By what part of half of what is seen the sheets around the eye turn at once; by what part of the eye's height they
+# walk, and in how many steps they
 # rise to twice the height.
 _TURNS, _STRIDES, _RISES = 6, 16, 8
 # A sheet around the eye has so many columns over what is seen, and to either side of it.
@@ -62,10 +69,14 @@ _FOAM_FROM, _FOAM_TO, _FOAM_MOST = 0.4, 3.0, 0.6
 class ToneLayer:
     """Part of the scene to be drawn, in order from the sky forwards.
 
-    kind: "sky", "land" (the skyline's), "ground", "water", "flat" (paths and the like on the ground), "thing". points (n, 3) [m]; triangles (m, 3);
-    ev: of every point, at the eye. shade_ev: of the ground where the sun does not reach it. mirror_ev: as still water shows it. polariser_stops: what a polariser changes
-    it by beyond its own cost, and mirror_polariser_stops its mirror. grain_m, grain_stops: how large the bumps of its skin are, finer than its points,
-    and how much they differ about the mean: for the eye alone, nothing is counted from them. grid: the rows and columns of its points, where they have any.
+    kind: "sky", "land" (the skyline's), "ground", "water", "flat" (paths and the like on the ground), "thing". points
+    (n, 3) [m]; triangles (m, 3);
+    ev: of every point, at the eye. shade_ev: of the ground where the sun does not reach it. mirror_ev: as still water
+    shows it. polariser_stops: what a polariser changes
+    it by beyond its own cost, and mirror_polariser_stops its mirror. grain_m, grain_stops: how large the bumps of its
+    skin are, finer than its points,
+    and how much they differ about the mean: for the eye alone, nothing is counted from them. grid: the rows and
+    columns of its points, where they have any.
     closed: nobody sees it from within.
     """
 
@@ -86,7 +97,10 @@ class ToneLayer:
 
 @dataclass(frozen=True)
 class SceneTones:
-    """All that is drawn. water: the still one that mirrors it; None: none does. mirrors: ids of what shares its level. shadows: on the ground, (n, 3) each.
+    """All that is drawn.
+
+    water: the still one that mirrors it; None: none does. mirrors: ids of what shares its level. shadows: on the
+    ground, (n, 3) each.
 
     light: of the moment. eye: the camera's place [m]. axis: of a polariser on the lens.
     """
@@ -321,7 +335,10 @@ def _water_ev_at_eye(
 
 
 def _filter_axis(camera: Camera, light: Daylight) -> Floats:
-    """Return the axis of a polariser turned to darken the sky over the middle of the frame most; level across it where there is no telling."""
+    """Return the axis of a polariser turned to darken the sky over the middle of the frame most; level across it where
+    there is no telling.
+
+    """
     right, _, forward = camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg)
     ahead = forward * np.array([1.0, 1.0, 0.0])
     length = float(np.linalg.norm(ahead))
@@ -337,7 +354,10 @@ def _filter_axis(camera: Camera, light: Daylight) -> Floats:
 
 @lru_cache(maxsize=8)
 def _place_of(camera: Camera, ground: Ground) -> Place:
-    """Return about where one stands and looks; the sheets around it are kept while the camera turns and walks a little, and for the next light."""
+    """Return about where one stands and looks; the sheets around it are kept while the camera turns and walks a
+    little, and for the next light.
+
+    """
     # Looking steeply up or down one sees what lies behind.
     steep = abs(camera.pitch_deg) > _STEEP_DEG
     around = 180.0 if steep else 120.0
@@ -356,7 +376,10 @@ def _place_of(camera: Camera, ground: Ground) -> Place:
 
 
 def _turns_deg(around: float, seen: float, columns: tuple[int, int]) -> Floats:
-    """Return how far from the middle the columns of a sheet around the eye lie [°]: finely over what is seen, coarsely beside it."""
+    """Return how far from the middle the columns of a sheet around the eye lie [°]: finely over what is seen, coarsely
+    beside it.
+
+    """
     inside, beside = columns
     if seen >= around * 0.98:
         return np.linspace(-around, around, inside + 2 * beside)
@@ -366,7 +389,11 @@ def _turns_deg(around: float, seen: float, columns: tuple[int, int]) -> Floats:
 
 @lru_cache(maxsize=8)
 def _dome_mesh(looks: tuple[float, ...]) -> FineMesh:
-    """Return directions over the sky, finer towards the horizon. looks: the bearing, how far to either side of it, and how much of that is seen."""
+    """Return directions over the sky, finer towards the horizon.
+
+    looks: the bearing, how far to either side of it, and how much of that is seen.
+
+    """
     bearing, around, seen = looks
     turns = np.radians(bearing + _turns_deg(around, seen, _SKY_COLUMNS))
     rise = np.radians([-3, 0, 0.4, 1, 2, 3, 4.5, 6, 8, 10, 12.5, 15, 18, 21, 25, 29, 34, 40, 47, 56, 66, 78, 90])
@@ -404,7 +431,11 @@ def _height_m(ground: Ground, east: float, north: float, up: float) -> float:
 
 @lru_cache(maxsize=8)
 def _ground_rows_m(height_m: float) -> Floats:
-    """Return how far from the eye's foot the rows of the ground's mesh lie [m]: finer near it. They are shared: nobody writes into them."""
+    """Return how far from the eye's foot the rows of the ground's mesh lie [m]: finer near it.
+
+    They are shared: nobody writes into them.
+
+    """
     return np.concatenate(
         ([0.0], np.geomspace(0.12 * height_m, 60 * height_m, 56), np.geomspace(75 * height_m, 2e5, 20))
     )
@@ -412,7 +443,10 @@ def _ground_rows_m(height_m: float) -> Floats:
 
 @dataclass(frozen=True)
 class GroundSeen:
-    """Which points of a picture (high, wide) the ground takes, between which points of its mesh (n, 4) each lies, and how near to each (n, 4)."""
+    """Which points of a picture (high, wide) the ground takes, between which points of its mesh (n, 4) each lies, and
+    how near to each (n, 4).
+
+    """
 
     here: NDArray[np.bool_]
     corners: NDArray[np.intp]

@@ -43,7 +43,9 @@ class Thing:
 
 @dataclass(frozen=True, kw_only=True)
 class LitScene:
-    """All that luminances follow from. camera: its height from the mark's ground. things: from far to near. skyline: where it is drawn as land.
+    """All that luminances follow from.
+
+    camera: its height from the mark's ground. things: from far to near. skyline: where it is drawn as land.
 
     calm: how much of the water's ripples the shutter leaves, 0 to 1.
     """

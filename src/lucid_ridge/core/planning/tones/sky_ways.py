@@ -1,4 +1,7 @@
-"""Step 5, ways to hold sky and land: a graduated filter, a bracket, two frames, or one for the highlights, side by side with what each costs."""
+"""Step 5, ways to hold sky and land: a graduated filter, a bracket, two frames, or one for the highlights, side by
+side with what each costs.
+
+"""
 
 from __future__ import annotations
 
@@ -28,7 +31,9 @@ _READ_FIRST = "read the highlights first; "
 
 @dataclass(frozen=True, kw_only=True)
 class SkyWay:
-    """A way to hold sky and land. bracket, bracket_count and filters: what the shot says once it is taken; chosen: it says so now.
+    """A way to hold sky and land.
+
+    bracket, bracket_count and filters: what the shot says once it is taken; chosen: it says so now.
 
     frames and total_s: what it takes; holds: whether all tones are within what is held; risk: what may go wrong.
     """
@@ -60,9 +65,25 @@ def sky_ways(facts: ShotFacts, exposure: ExposureStep, step: TonesStep) -> tuple
     return (
         *_graduated(facts, step, shutter),
         *_bracket(facts, body, step, shutter, span),
-        _way(facts, "land and sky, blended", BracketMode.LAND_AND_SKY, 2, shutter * (1 + 2.0**-lifted) + 2 * body.write_s, fits, f"{first}a mask along the skyline, by hand"),
-        _way(facts, "one, for the highlights", BracketMode.HIGHLIGHTS, 1, shutter * 2.0**-lifted, fits and not noisy, f"{first}land lifted by {lifted:.1f} stops afterwards{noisy}"),
-    )  # fmt: skip
+        _way(
+            facts,
+            "land and sky, blended",
+            BracketMode.LAND_AND_SKY,
+            2,
+            shutter * (1 + 2.0**-lifted) + 2 * body.write_s,
+            fits,
+            f"{first}a mask along the skyline, by hand",
+        ),
+        _way(
+            facts,
+            "one, for the highlights",
+            BracketMode.HIGHLIGHTS,
+            1,
+            shutter * 2.0**-lifted,
+            fits and not noisy,
+            f"{first}land lifted by {lifted:.1f} stops afterwards{noisy}",
+        ),
+    )
 
 
 def _way(
@@ -110,7 +131,10 @@ def _graduated(facts: ShotFacts, step: TonesStep, shutter_s: float) -> tuple[Sky
 
 
 def _bracket(facts: ShotFacts, body: Body, step: TonesStep, shutter_s: float, span: SceneRange) -> tuple[SkyWay, ...]:
-    """Return the way by a bracket: over the range where that was read, else around the reading in as many frames; empty where one frame holds it all."""
+    """Return the way by a bracket: over the range where that was read, else around the reading in as many frames;
+    empty where one frame holds it all.
+
+    """
     said = facts.exposure
     ranged = span.stops is not None
     ends = (

@@ -10,7 +10,10 @@ sentence = Catalogue("tones", StepName.EXPOSURE)
 
 @sentence
 def all_held(*, frames: int) -> str:
-    return f"By the estimate {'the frames together hold' if frames > 1 else 'one frame holds'} the whole picture from shadow to highlight."
+    return (
+        f"By the estimate {'the frames together hold' if frames > 1 else 'one frame holds'} the whole "
+        "picture from shadow to highlight."
+    )
 
 
 @sentence
@@ -55,7 +58,8 @@ def range(
     room_stops: float | None,
 ) -> str:
     text = (
-        f"Estimated: EV {shadow_ev:.1f} in the shadows, {middle_ev:.1f} in the middle, {highlight_ev:.1f} in the highlights, "
+        f"Estimated: EV {shadow_ev:.1f} in the shadows, {middle_ev:.1f} in the middle, {highlight_ev:.1f} in "
+        "the highlights, "
         f"{stops(highlight_ev - shadow_ev)}; {body} holds {held_stops:.3g}."
     )
     return text if room_stops is None else f"{text} Exposed to the right it could have {stops(room_stops)} more."
@@ -64,19 +68,26 @@ def range(
 @sentence
 def graduated(*, needed_stops: float, filters: tuple[str, ...], strength_stops: float) -> str:
     name = joined(list(filters))
-    return f"The sky asks for a graduated filter of {stops(needed_stops)} (sky less land less one); {name} takes {strength_stops:g}."
+    return (
+        f"The sky asks for a graduated filter of {stops(needed_stops)} (sky less land less one); {name} "
+        f"takes {strength_stops:g}."
+    )
 
 
 @sentence
 def graduated_edge(*, filters: tuple[str, ...], smear_deg: float, field_deg: float) -> str:
     acts = ": even a hard edge acts as a soft one" if smear_deg > field_deg / 2 else ""
-    return f"The lens sees the edge of {joined(list(filters))} smeared over {smear_deg:.1f}°, the frame is {field_deg:.0f}° high{acts}."
+    return (
+        f"The lens sees the edge of {joined(list(filters))} smeared over {smear_deg:.1f}°, the frame is "
+        f"{field_deg:.0f}° high{acts}."
+    )
 
 
 @sentence
 def darkened_by_edge(*, element: str, filters: tuple[str, ...], lost_stops: float) -> str:
     return (
-        f"{element} reaches through the edge of {joined(list(filters))} and loses up to {stops(lost_stops)} at its top: tilt or lower it "
+        f"{element} reaches through the edge of {joined(list(filters))} and loses up to {stops(lost_stops)} "
+        "at its top: tilt or lower it "
         "less, or blend two frames."
     )
 

@@ -1,6 +1,7 @@
 """What closes the way to a shot: tide, gates, hours and permits; and which starts of a window are left.
 
-One may wait out a tide where one stands, but not walk through it; behind a gate one may not be at all. What is not known of a tide is
+One may wait out a tide where one stands, but not walk through it; behind a gate one may not be at all. What is not
+known of a tide is
 neither open nor closed.
 """
 
@@ -26,7 +27,11 @@ LOOKED_FOR = timedelta(hours=18)
 
 @dataclass(frozen=True)
 class Closure:
-    """A span in which a hazard cuts the place off, or an opening entry shuts it. known False: in which nobody knows whether the tide does."""
+    """A span in which a hazard cuts the place off, or an opening entry shuts it.
+
+    known False: in which nobody knows whether the tide does.
+
+    """
 
     span: Interval
     cause: Hazard | Opening
@@ -40,7 +45,11 @@ class Closure:
 
 @dataclass(frozen=True)
 class Leg:
-    """A part of the way and stay by its name, as Way.legs has it. dark: walked in the dark. closed: something closes it; unknown: the tide then is not known."""
+    """A part of the way and stay by its name, as Way.legs has it.
+
+    dark: walked in the dark. closed: something closes it; unknown: the tide then is not known.
+
+    """
 
     name: str
     span: Interval
@@ -53,7 +62,8 @@ class Leg:
 class Usable:
     """The part of a window in which a shot may begin.
 
-    span: None where every start is closed; broken says why. cut: why it is not the whole window. unknown: why nobody knows whether the way is open
+    span: None where every start is closed; broken says why. cut: why it is not the whole window. unknown: why nobody
+    knows whether the way is open
     then. short: the frames take longer than what is left of the light.
     """
 
@@ -79,7 +89,10 @@ class Usable:
 
 
 def tide_closures(facts: ShotFacts, hazard: Hazard, start_utc: datetime, end_utc: datetime) -> list[Closure]:
-    """Return the spans from start_utc to end_utc in which the tide, with the place's margin, cuts it off, and those in which it is not known."""
+    """Return the spans from start_utc to end_utc in which the tide, with the place's margin, cuts it off, and those in
+    which it is not known.
+
+    """
     here = facts.location
     if here is None or hazard.kind is not HazardKind.TIDE or hazard.cut_off_m is None:
         return []
@@ -178,9 +191,12 @@ def usable_part(
     known: Sequence[Closure] | None = None,
     held_s: float | None = None,
 ) -> Usable:
-    """Return when in a window a shot of so many seconds may begin, so that nothing closes its way and all frames are in the window.
+    """Return when in a window a shot of so many seconds may begin, so that nothing closes its way and all frames are
+    in the window.
 
-    The longest part counts; a way that is not known to be open comes before frames that outlast the window. known: the closures around the window, where they have been computed for many windows at once. held_s: how long the window must hold from
+    The longest part counts; a way that is not known to be open comes before frames that outlast the window. known: the
+    closures around the window, where they have been computed for many windows at once. held_s: how long the window
+    must hold from
     the start on; None: for all frames.
     """
     way = plan_way(facts, sequence_s, window.start_utc)
@@ -243,7 +259,10 @@ def _said(facts: ShotFacts, closed: Iterable[Closure]) -> str:
 
 
 def _short_words(window: timedelta, frames: timedelta) -> str:
-    return f"The frames take {format_duration(frames.total_seconds())}; this light lasts {format_duration(window.total_seconds())}: not all of them are in it."
+    return (
+        f"The frames take {format_duration(frames.total_seconds())}; this light lasts "
+        f"{format_duration(window.total_seconds())}: not all of them are in it."
+    )
 
 
 def closure_words(facts: ShotFacts, closure: Closure) -> str:
@@ -256,7 +275,10 @@ def closure_words(facts: ShotFacts, closure: Closure) -> str:
     if tide is None:
         return f"Water above {height} cuts the place off, and it has no tide: whether the way is open is not known."
     if not closure.known:
-        return f"The tide is not known {when} ({tide.told}), and water above {height} cuts the place off: whether the way is open is not known."
+        return (
+            f"The tide is not known {when} ({tide.told}), and water above {height} cuts the place off: "
+            "whether the way is open is not known."
+        )
     return f"The place is cut off {when} on this tide ({tide.told}, above {height}{_margin_words(facts)})."
 
 

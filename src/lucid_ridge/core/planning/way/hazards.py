@@ -22,7 +22,11 @@ _WORSE_IN_THE_DARK = (
 
 
 def hazard_reasons(facts: ShotFacts, sun_altitude_deg: float | None, way: Way | None) -> list[Reason]:
-    """Return a reason for each hazard that applies at the shot's time; for all of them while no time is chosen. way: None while unknown."""
+    """Return a reason for each hazard that applies at the shot's time; for all of them while no time is chosen.
+
+    way: None while unknown.
+
+    """
     reasons = []
     for hazard in facts.hazards:
         if facts.light.time_utc is not None and not in_its_months(facts, hazard, facts.light.time_utc):
@@ -37,7 +41,10 @@ def _plain(hazard: Hazard, sun_altitude_deg: float | None) -> Reason:
 
 
 def _tide(facts: ShotFacts, hazard: Hazard, way: Way | None) -> list[Reason]:
-    """Return what a tide says while it cannot be computed; what it closes is judged with everything else that closes the way."""
+    """Return what a tide says while it cannot be computed; what it closes is judged with everything else that closes
+    the way.
+
+    """
     here, note = facts.location, hazard.note
     if hazard.cut_off_m is None or (way is None and (here is None or here.tide is None)):
         return [say.tide_without_figures(height_known=hazard.cut_off_m is not None, note=note).unsaid()]

@@ -24,13 +24,19 @@ def closed_spans(
 ) -> list[tuple[Interval, Opening]]:
     """Return the spans from start_utc to end_utc in which a place is shut, each with the entry that shuts it.
 
-    Where opening hours are said for a date, it is shut outside them, and on days that they do not name. Outside their dates opening
+    Where opening hours are said for a date, it is shut outside them, and on days that they do not name. Outside their
+    dates opening
     hours say nothing; where permits with dates are said, it is shut outside all of them.
     """
     days = list(_local_days(zone, start_utc, end_utc))
     found = [
-        (span, item) for item in openings if item.kind is OpeningKind.CLOSED for day in days if _applies(item, day) for span in [_hours(item, day, zone)]
-    ]  # fmt: skip
+        (span, item)
+        for item in openings
+        if item.kind is OpeningKind.CLOSED
+        for day in days
+        if _applies(item, day)
+        for span in [_hours(item, day, zone)]
+    ]
     for kind in (OpeningKind.OPEN, OpeningKind.PERMIT):
         entries = [item for item in openings if item.kind is kind and (kind is OpeningKind.OPEN or _dated(item))]
         found += _shut_outside(entries, days, zone)

@@ -30,7 +30,8 @@ WALKS = ("walk in", "walk out")
 
 @dataclass(frozen=True)
 class Way:
-    """walk_in, stay (set-up, sequence, packing up) and walk_out in UTC, one after the other; a walk that is not known takes no time.
+    """walk_in, stay (set-up, sequence, packing up) and walk_out in UTC, one after the other; a walk that is not known
+    takes no time.
 
     moment_utc: when the first frame is due.
     """
@@ -47,10 +48,13 @@ class Way:
         home, packed = self.arrival.leave_home_utc, self.walk_out.start_utc
         done = packed - timedelta(minutes=PACK_UP_MIN)
         times = (
-            (DRIVE, home or self.walk_in.start_utc, self.walk_in.start_utc), ("walk in", self.walk_in.start_utc, self.walk_in.end_utc),
-            ("set up", self.stay.start_utc, self.moment_utc), ("frames", self.moment_utc, done), ("pack up", done, packed),
+            (DRIVE, home or self.walk_in.start_utc, self.walk_in.start_utc),
+            ("walk in", self.walk_in.start_utc, self.walk_in.end_utc),
+            ("set up", self.stay.start_utc, self.moment_utc),
+            ("frames", self.moment_utc, done),
+            ("pack up", done, packed),
             ("walk out", packed, self.walk_out.end_utc),
-        )  # fmt: skip
+        )
         return tuple((name, Interval(start, end, False, False)) for name, start, end in times if end > start)
 
 

@@ -12,7 +12,8 @@ from .closures import in_its_months
 
 
 def days_of_known_tide(facts: ShotFacts, dates: Iterable[date]) -> int | None:
-    """Return on how many of the local dates the tide is known from midnight to midnight; None where nothing asks for a tide on any of them.
+    """Return on how many of the local dates the tide is known from midnight to midnight; None where nothing asks for a
+    tide on any of them.
 
     A date on which nothing asks for it counts as known: a hazard has its months.
     """

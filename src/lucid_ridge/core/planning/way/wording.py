@@ -13,9 +13,12 @@ from ..wording import Catalogue, ended, joined, plural
 sentence = Catalogue("way", StepName.PLACE)
 
 HAZARDS = {
-    HazardKind.EDGE: "An edge with a drop is near: stay back from it, and never step backwards with your eye at the finder.",
-    HazardKind.SWELL: "Swell reaches higher than the waves you have watched: look for ten minutes, stay above wet rock, never turn your back.",
-    HazardKind.SLIPPERY_ROCK: "The rock is slippery: wear soles that grip, keep your hands free, use the tripod as a third leg.",
+    HazardKind.EDGE: "An edge with a drop is near: stay back from it, and never step backwards with your eye "
+    "at the finder.",
+    HazardKind.SWELL: "Swell reaches higher than the waves you have watched: look for ten minutes, stay above "
+    "wet rock, never turn your back.",
+    HazardKind.SLIPPERY_ROCK: "The rock is slippery: wear soles that grip, keep your hands free, use the "
+    "tripod as a third leg.",
     HazardKind.LOOSE_ROCK: "The rock is loose: test every hold, stay out from under it, set the tripod well back.",
     HazardKind.RIVER: "The river can rise quickly: do not stand where the way back floods.",
     HazardKind.BOG: "The ground is soft: keep to boards and paths.",
@@ -93,12 +96,18 @@ def times(
 
 @sentence
 def own_pace(*, times_the_rule: float, sessions: int) -> str:
-    return f"You take {times_the_rule:.2f} times as long on foot as the rule says (from {plural(sessions, 'session')}); the times count with that."
+    return (
+        f"You take {times_the_rule:.2f} times as long on foot as the rule says (from "
+        f"{plural(sessions, 'session')}); the times count with that."
+    )
 
 
 @sentence
 def own_set_up(*, own_min: float, entered_min: float, sessions: int) -> str:
-    return f"You take {own_min:.0f} min to set up (from {plural(sessions, 'session')}), not the {entered_min:g} min entered."
+    return (
+        f"You take {own_min:.0f} min to set up (from {plural(sessions, 'session')}), not the "
+        f"{entered_min:g} min entered."
+    )
 
 
 @sentence

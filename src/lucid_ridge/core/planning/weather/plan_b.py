@@ -21,7 +21,11 @@ class Trigger:
 
 
 def trigger_of(facts: ShotFacts) -> Trigger | None:
-    """Return the trigger of a shot's plan B; None without a rule or a date. It is decided at the last such clock time before the shot begins."""
+    """Return the trigger of a shot's plan B; None without a rule or a date.
+
+    It is decided at the last such clock time before the shot begins.
+
+    """
     light = facts.light
     if (
         light.plan_b_measure is None

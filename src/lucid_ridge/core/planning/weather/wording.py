@@ -34,7 +34,8 @@ def cold(*, felt_c: float) -> str:
 @in_the_picture
 def tripod_shakes(*, gust_mps: float) -> str:
     return (
-        f"Gusts of {gust_mps:.0f} m/s shake the tripod: keep the legs short and wide, hang a weight under it, stand to windward, "
+        f"Gusts of {gust_mps:.0f} m/s shake the tripod: keep the legs short and wide, hang a weight under it, "
+        "stand to windward, "
         "use a shorter shutter."
     )
 
@@ -53,7 +54,10 @@ def plants_move(*, gust_mps: float, close_up: bool) -> str:
 @in_the_picture
 def rain(*, rain_mm_per_h: float, stops_at: LocalTime | None) -> str:
     end = f"; it stops about {stops_at}" if stops_at else ""
-    return f"Rain of up to {rain_mm_per_h:.1f} mm an hour is forecast{end}: take a cover and a cloth, and check the front element before each frame."
+    return (
+        f"Rain of up to {rain_mm_per_h:.1f} mm an hour is forecast{end}: take a cover and a cloth, and "
+        "check the front element before each frame."
+    )
 
 
 @in_the_picture
