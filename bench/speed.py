@@ -240,7 +240,7 @@ FACTS = facts_from(
     metered_shutter_s=0.125,
     metered_iso=100,
     wanted_shutter_s=120,
-    filters=tuple(Filter(n, f"{n} stops", "neutral density", n) for n in (3, 6, 10)),
+    filters=tuple(Filter(n, f"{n} stops", "neutral_density", n) for n in (3, 6, 10)),
 )
 
 
@@ -314,7 +314,7 @@ def one_group_reference() -> object:
 
 
 PLANNED = plan_shot(FACTS)
-BAG = (*FACTS.filters, Filter(21, "1000×", "neutral density", 9.97), Filter(22, "graduated", "graduated", 3))
+BAG = (*FACTS.filters, Filter(21, "1000×", "neutral_density", 9.97), Filter(22, "graduated", "graduated", 3))
 WISHED = changed(
     FACTS, filters=BAG, wanted_look="silky", metered_f_number=16.0, metered_shutter_s=0.125, metered_iso=100.0
 )  # fmt: skip

@@ -98,7 +98,7 @@ def counting(card_id: int) -> Any:
     run_id = str(uuid.uuid4())
 
     def work(hand: Hand) -> None:
-        kinds = ("countdown started", "countdown stopped" if len(hand.sent) % 4 else "countdown started", "taken")
+        kinds = ("countdown_started", "countdown_stopped" if len(hand.sent) % 4 else "countdown_started", "taken")
         events = [
             {
                 "id": str(uuid.uuid4()),

@@ -37,7 +37,7 @@ LENS = Lens(
     closest_focus_mm=280,
     sharpest_f_number=8,
 )
-TEN = Filter(1, "Ten", "neutral density", 10, on_lens=True)
+TEN = Filter(1, "Ten", "neutral_density", 10, on_lens=True)
 POLARISER = Filter(2, "Polariser", "polariser", 1.5, on_lens=True)
 DUSK = datetime(2026, 11, 25, 15, 25, tzinfo=UTC)
 

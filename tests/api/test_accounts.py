@@ -254,7 +254,7 @@ def test_where_one_is_signed_in_is_seen_and_ended(app, invite):
         ("Firefox on Linux", True),
         ("Chrome on Android", False),
     }
-    assert [item["outcome"] for item in told["events"]] == ["signed in", "joined"]
+    assert [item["outcome"] for item in told["events"]] == ["signed_in", "joined"]
     elsewhere = next(item["id"] for item in told["sign_ins"] if not item["here"])
     other.ask("DELETE", f"/account/sign-ins/{elsewhere}", expect=404)
     first.ask("DELETE", f"/account/sign-ins/{elsewhere}", expect=204)
@@ -285,10 +285,10 @@ def test_another_password_signs_out_elsewhere(app, invite):
     second.sign_in("Ada", expect=422)
     second.sign_in("Ada", "other plain short words")
     assert [item["outcome"] for item in first.ask("GET", "/account")["events"]][:4] == [
-        "signed in",
-        "wrong name or password",
-        "password changed",
-        "wrong name or password",
+        "signed_in",
+        "wrong",
+        "password_changed",
+        "wrong",
     ]
 
 

@@ -80,7 +80,7 @@ def test_everything_goes_out_and_comes_back(api, empty):
         assert client.get(f"/api/shots/{shot['id']}").get_json()["plan"] == api.get(f"/shots/{shot['id']}")["plan"]
     assert client.get("/api/photographer").get_json()["hours"] == "12"
     # What is made now does not get a number that is taken.
-    made = client.post("/api/filters", json={"name": "New", "kind": "neutral density", "stops": 3})
+    made = client.post("/api/filters", json={"name": "New", "kind": "neutral_density", "stops": 3})
     assert made.status_code == 201, made.get_data(as_text=True)
 
 

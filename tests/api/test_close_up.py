@@ -283,7 +283,7 @@ def test_a_magnification_from_a_ruler(api):
 @pytest.mark.parametrize(
     ("body", "field", "words"),
     [
-        ({"name": "Tube", "kind": "extension tube"}, "length_mm", "Of an extension tube the length must be known."),
+        ({"name": "Tube", "kind": "extension_tube"}, "length_mm", "Of an extension tube the length must be known."),
         ({"name": "Rail", "kind": "rail", "travel_mm": 100}, "finest_mm", "Of a rail the finest step must be known."),
         ({"name": "Flash", "kind": "flash", "guide_number_m": 0, "recycle_s": 3}, "guide_number_m", "at least 1"),
         ({"name": "Thing", "kind": "magic"}, "kind", ""),
@@ -292,7 +292,7 @@ def test_a_magnification_from_a_ruler(api):
             "longest_mm",
             "at least the shortest",
         ),
-        ({"name": "Tube", "kind": "extension tube", "length_mm": 12, "depth_mm": 3}, "depth_mm", "no such field"),
+        ({"name": "Tube", "kind": "extension_tube", "length_mm": 12, "depth_mm": 3}, "depth_mm", "no such field"),
     ],
 )
 def test_accessories_that_cannot_be_are_refused_at_their_field(api, body, field, words):
@@ -301,11 +301,11 @@ def test_accessories_that_cannot_be_are_refused_at_their_field(api, body, field,
 
 
 def test_an_accessory_has_the_figures_of_its_kind_alone(api):
-    made = api.post("/accessories", {"name": "Tube", "kind": "extension tube", "length_mm": "25 mm", "dioptres": 3})
+    made = api.post("/accessories", {"name": "Tube", "kind": "extension_tube", "length_mm": "25 mm", "dioptres": 3})
     assert (made["length_mm"], made["dioptres"], made["figures"]) == (25, None, ["length_mm"])
     assert made["words"] == "25 mm"
     api.refusal("PATCH", f"/accessories/{made['id']}", {"length_mm": None}, "length_mm")
-    changed = api.patch(f"/accessories/{made['id']}", {"kind": "close-up lens", "dioptres": 4})
+    changed = api.patch(f"/accessories/{made['id']}", {"kind": "close_up_lens", "dioptres": 4})
     assert (changed["length_mm"], changed["words"]) == (None, "4 dioptres")
     shot = api.shot_id("Sundew after rain")
     api.refusal("PATCH", f"/shots/{shot}", {"accessory_ids": [10**6]}, "accessory_ids")

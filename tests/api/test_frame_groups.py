@@ -7,17 +7,17 @@ import zipfile
 import pytest
 
 POSTS = "Posts at the ebb"
-NEAR = {"role": "near", "focus": "the nearest", "together": "stack"}
+NEAR = {"role": "near", "focus": "nearest", "together": "stack"}
 WAVE = {
     "role": "frozen",
     "name": "wave",
-    "focus": "the farthest",
-    "exposure": "a time of its own",
+    "focus": "farthest",
+    "exposure": "own",
     "shutter_s": "1/500",
     "count": 20,
     "burst_per_s": 5,
-    "filters": "without neutral density",
-    "together": "choose the best",
+    "filters": "no_density",
+    "together": "best",
 }
 
 
@@ -36,7 +36,7 @@ def test_without_a_list_the_plan_makes_the_groups(api, posts):
     sequence = shot["plan"]["sequence"]
     assert not sequence["own_groups"]
     (group,) = sequence["groups"]
-    assert (group["said"]["role"], group["frames"]) == ("whole stack", len(sequence["frames"]))
+    assert (group["said"]["role"], group["frames"]) == ("stack", len(sequence["frames"]))
     assert [way["name"] for way in sequence["ways"]][:2] == ["As planned", "Near, far and the sky"]
 
 
@@ -46,7 +46,7 @@ def test_groups_are_read_as_the_trade_writes_them(api, posts):
         posts,
         NEAR,
         WAVE,
-        {"role": "sky", "start": "at a clock time", "start_clock": "15:24"},
+        {"role": "sky", "start": "clock", "start_clock": "15:24"},
         frame_order="pinned",
     )
     said = shot["facts"]["sequence"]["frame_groups"]
@@ -99,7 +99,7 @@ def test_more_groups_than_a_list_holds_are_refused(api, posts):
 
 def test_a_copy_of_the_place_for_this_shot_alone_keeps_its_groups_elements(api, posts):
     element = api.get(f"/shots/{posts}")["plan"]["frame"]["elements"][0]["id"]
-    _said(api, posts, {"focus": "on an element", "focus_element_id": element})
+    _said(api, posts, {"focus": "element", "focus_element_id": element})
     shot = api.post(f"/shots/{posts}/own", {"what": "viewpoint"}, expect=200)
     (group,) = shot["facts"]["sequence"]["frame_groups"]
     assert group["focus_element_id"] not in (None, element)
@@ -109,13 +109,13 @@ def test_a_copy_of_the_place_for_this_shot_alone_keeps_its_groups_elements(api, 
 def test_at_another_viewpoint_a_group_forgets_its_element_and_says_so(api, posts):
     element = api.get(f"/shots/{posts}")["plan"]["frame"]["elements"][0]["id"]
     other = api.get(f"/shots/{api.shot_id('Split boulder under the fell')}")["place"]["viewpoint"]["id"]
-    _said(api, posts, {"focus": "on an element", "focus_element_id": element})
+    _said(api, posts, {"focus": "element", "focus_element_id": element})
     shot = api.patch(f"/shots/{posts}", {"viewpoint_id": other})
     assert [item["focus_element_id"] for item in shot["facts"]["sequence"]["frame_groups"]] == [None]
 
 
 def test_the_blend_sheet_on_the_screen_and_as_files(api, posts):
-    _said(api, posts, {"role": "whole stack"}, WAVE, frame_order="pinned")
+    _said(api, posts, {"role": "stack"}, WAVE, frame_order="pinned")
     sheet = api.get(f"/shots/{posts}/blend-sheet")
     assert [row["called"] for row in sheet["rows"]] == ["whole stack", "wave"]
     assert sheet["rows"][1]["steps"] == ["choose the best: 4 to 23"]
@@ -123,7 +123,7 @@ def test_the_blend_sheet_on_the_screen_and_as_files(api, posts):
     answer = api.client.get(f"/api/shots/{posts}/blend-sheet/csv")
     assert answer.mimetype == "text/csv"
     rows = list(csv.DictReader(io.StringIO(answer.get_data(as_text=True))))
-    assert [row["group"] for row in rows] == ["whole stack"] * 3 + ["wave"] * 20
+    assert [row["group"] for row in rows] == ["stack"] * 3 + ["wave"] * 20
     with zipfile.ZipFile(io.BytesIO(api.client.get(f"/api/shots/{posts}/blend-sheet/zip").get_data())) as archive:
         assert len(archive.namelist()) == 23
     assert api.client.get(f"/api/shots/{posts}/blend-sheet/json").get_json()["shot"] == POSTS
@@ -154,8 +154,8 @@ def test_a_card_lists_groups_and_folds_a_rail(api):
     _said(
         api,
         posts,
-        {"role": "whole stack"},
-        {"role": "sky", "start": "at a clock time", "start_clock": "15:24", "focus": "the farthest"},
+        {"role": "stack"},
+        {"role": "sky", "start": "clock", "start_clock": "15:24", "focus": "farthest"},
     )
     groups = api.post(f"/shots/{posts}/cards", {})["content"]["groups"]
     assert [(item["name"], item["waits"]) for item in groups] == [("whole stack", False), ("sky", True)]
@@ -165,7 +165,7 @@ def test_a_card_lists_groups_and_folds_a_rail(api):
 def test_a_filter_of_a_group_alone_makes_the_card_old(api, posts):
     kit = api.get("/kit")
     six = next(item for item in kit["filters"] if item["name"] == "6-stop ND")
-    _said(api, posts, {"filters": "chosen ones", "filter_ids": [six["id"]]})
+    _said(api, posts, {"filters": "chosen", "filter_ids": [six["id"]]})
     api.post(f"/shots/{posts}/cards", {})
     api.patch(f"/filters/{six['id']}", {"stops": 6.5})
     assert api.get(f"/shots/{posts}")["plan"]["verdicts"][6]["mark"] == "tight"

@@ -32,7 +32,7 @@ def _grow_old(app, hours):
 def test_windows_of_a_shot_with_reasons(api, posts):
     day = api.get(f"/shots/{posts}/day")
     first = day["windows"][0]
-    assert (first["kind"], first["wanted"]) == ("low back light", True)
+    assert (first["kind"], first["wanted"]) == ("low_back_light", True)
     assert any("depth wanted lasts" in reason for reason in first["reasons"])
     assert first["leave_home"] is not None
     assert {item["kind"] for item in day["ruled_out"]}.isdisjoint({window["kind"] for window in day["windows"]})

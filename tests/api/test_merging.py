@@ -110,10 +110,10 @@ def demo(notebooks):
             "sequence": {
                 "frame_groups": [
                     {
-                        "role": "whole picture",
-                        "focus": "on an element",
+                        "role": "whole",
+                        "focus": "element",
                         "focus_element_id": sharp[0],
-                        "filters": "chosen ones",
+                        "filters": "chosen",
                         "filter_ids": [3],
                     }
                 ]

@@ -11,7 +11,7 @@ def _names(api, query=""):
 
 def test_a_copy_says_the_same_and_has_a_life_of_its_own(api):
     first = api.shot_id(POSTS)
-    api.patch(f"/shots/{first}", {"frame_groups": [{"role": "near", "focus": "the nearest"}], "most_frames": 9})
+    api.patch(f"/shots/{first}", {"frame_groups": [{"role": "near", "focus": "nearest"}], "most_frames": 9})
     before = api.get(f"/shots/{first}")
     made = api.post(f"/shots/{first}/copy", None)
     assert made["facts"]["name"] == f"{POSTS} (copy)"

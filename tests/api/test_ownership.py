@@ -81,7 +81,7 @@ def fill(api, session, other):
     api.patch(f"/shots/{shot}", {"intent": "theirs"})
     assert (
         api.client.post(
-            "/api/practice/answers", json={"exercise": "counting stops", "seed": 1, "answer": "1"}
+            "/api/practice/answers", json={"exercise": "counting_stops", "seed": 1, "answer": "1"}
         ).status_code
         < 300
     )

@@ -130,7 +130,7 @@ def test_a_window_keeps_its_name_in_the_shot(api):
                 "plan"
             ]
             verdict = next(item for item in plan["verdicts"] if item["step"] == "light")
-            assert window["kind"] in verdict["text"], (name, window["kind"], verdict["text"])
+            assert window["kind"].replace("_", " ") in verdict["text"], (name, window["kind"], verdict["text"])
 
 
 def test_an_element_is_as_far_in_one_list_as_in_the_other(api):
@@ -178,7 +178,7 @@ def test_every_reason_leads_to_a_field_that_is_there():
 def test_a_span_is_not_called_by_a_light_that_ends_within_it(api):
     shot = api.shot_id("Posts at the ebb")
     for window in api.get(f"/shots/{shot}/day")["windows"]:
-        if window["kind"] not in ("golden hour", "blue hour", "glow") or window["after"]:
+        if window["kind"] not in ("golden_hour", "blue_hour", "glow") or window["after"]:
             continue
         beyond = datetime.fromisoformat(window["end_utc"]) + timedelta(hours=1)
         facts = {"time_utc": window["start_utc"], "window_end_utc": beyond.isoformat()}

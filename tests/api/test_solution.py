@@ -13,7 +13,7 @@ def test_plans_can_be_taken_as_they_come_and_undone(api):
     assert found["lacking"] is None
     assert found["judged"] > 10_000
     assert found["plans"][0]["kind"] == "best"
-    assert found["now"]["kind"] == "as it stands"
+    assert found["now"]["kind"] == "now"
     # The posts are planned as the solver would: its best is the shot as it stands, the others are not.
     assert found["plans"][0]["changes"] == []
     others = [plan for plan in found["plans"] if plan["changes"]]
@@ -61,7 +61,7 @@ def test_a_bare_shot_says_what_the_solver_needs(api):
 
 def test_groups_of_ones_own_go_with_a_plan_that_is_taken_and_that_is_said(api):
     shot = api.shot_id(POSTS)
-    api.patch(f"/shots/{shot}", {"frame_groups": [{"role": "near", "focus": "the nearest"}]})
+    api.patch(f"/shots/{shot}", {"frame_groups": [{"role": "near", "focus": "nearest"}]})
     assert all(plan["lets_go"] for plan in api.get(f"/shots/{shot}/solution")["plans"])
 
 

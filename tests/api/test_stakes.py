@@ -202,7 +202,7 @@ def test_a_card_does_not_grow_old_with_the_weather(api, posts, service):
 
 def test_plan_b_goes_onto_the_card(api, posts):
     bog = next(item for item in api.get("/locations")["locations"] if item["name"] == "Hollin Bog")
-    facts = {"plan_b_location_id": bog["id"], "plan_b_measure": "low cloud", "plan_b_over": 60, "plan_b_clock": "13:00"}
+    facts = {"plan_b_location_id": bog["id"], "plan_b_measure": "low_cloud", "plan_b_over": 60, "plan_b_clock": "13:00"}
     plan = api.patch(f"/shots/{posts['id']}", facts)["plan"]
     text = next(reason["text"] for reason in plan["because"] if "Plan B" in reason["text"])
     assert text.startswith("Plan B is Hollin Bog, 20 min drive and")

@@ -50,7 +50,7 @@ def test_the_same_scene_while_the_exposure_turns(api):
     turned = api.get(f"/shots/{shot}/tones")
     assert turned["scene_key"] == before["scene_key"]
     assert turned["frames"][0]["brightest_ev"] == pytest.approx(before["frames"][0]["brightest_ev"] - 1)
-    api.patch(f"/shots/{shot}", {"ground_material": "fresh snow"})
+    api.patch(f"/shots/{shot}", {"ground_material": "fresh_snow"})
     assert api.get(f"/shots/{shot}/tones")["scene_key"] != before["scene_key"]
 
 
@@ -159,7 +159,7 @@ def test_what_things_are_made_of(api):
     dark = next(
         part["middle_ev"] for part in api.get(f"/shots/{shot}/tones")["parts"] if part["name"] == "Split boulder"
     )
-    changed = api.patch(f"/elements/{element['id']}", {"material": "fresh snow"})
+    changed = api.patch(f"/elements/{element['id']}", {"material": "fresh_snow"})
     assert "Split boulder" in str(changed)
     # 0.88 for 0.18 is 2.3 stops.
     light = next(
@@ -208,7 +208,7 @@ def test_frozen_grass_and_long_water_are_two_frames(api):
     assert any(
         "Rushes must be sharp" in reason["text"] and "two frames" in reason["text"] for reason in one["plan"]["because"]
     )
-    two = api.patch(f"/shots/{shot}", {"bracket": "frozen and long"})["plan"]
+    two = api.patch(f"/shots/{shot}", {"bracket": "frozen_and_long"})["plan"]
     frames = two["exposure"]["exposures"]
     assert len(frames) == 2
     assert frames[0]["shutter_s"] < frames[1]["shutter_s"] / 4
@@ -254,7 +254,7 @@ def test_a_card_says_what_changes_between_two_frames(api):
         if item["name"] == "Mooring posts"
     )
     api.patch(f"/elements/{posts}", {"speed_mps": 0.05})
-    plan = api.patch(f"/shots/{shot}", {"bracket": "frozen and long", "depth_method": "single"})["plan"]
+    plan = api.patch(f"/shots/{shot}", {"bracket": "frozen_and_long", "depth_method": "single"})["plan"]
     assert [frame["bare"] for frame in plan["exposure"]["exposures"]] == [True, False]
     frames = api.post(f"/shots/{shot}/cards", None)["content"]["frames"]
     assert frames[0]["note"] == ""

@@ -33,7 +33,7 @@ def rich(api):
     path = f"/locations/{here['id']}"
     api.post(
         f"{path}/openings",
-        {"kind": "open", "from_clock": "6:30", "to_clock": "1:00", "days": "Saturday and Sunday", "note": "Gate"},
+        {"kind": "open", "from_clock": "6:30", "to_clock": "1:00", "days": "weekend", "note": "Gate"},
     )
     api.post(f"{path}/openings", {"kind": "permit", "first_date": "2026-12-01", "last_date": "2026-12-31"})
     api.post(f"{path}/readings", {"date_local": "2026-12-09", "clock_local": "15:15", "ev100": 9.3, "note": "grey"})

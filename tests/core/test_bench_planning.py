@@ -252,7 +252,7 @@ def test_filters_in_the_corners():
     # Two screw-in filters of 5 mm on a 72 mm thread with the pupil 40 mm deep: 50 · tan θ = 34.5 - 24/11/2
     # reaches 16.0 mm of 21.6.
     lens = dataclasses.replace(FACTS.lens, filter_thread_mm=72.0, pupil_depth_mm=40.0)
-    glass = [Filter(number, f"Glass {number}", "neutral density", 1, on_lens=True) for number in (1, 2)]
+    glass = [Filter(number, f"Glass {number}", "neutral_density", 1, on_lens=True) for number in (1, 2)]
     cut = _plan(lens=lens, filters=tuple(glass))
     assert cut.frame.vignetting.darkens_from_mm == pytest.approx(24 * (34.5 - 24 / 11 / 2) / 50, abs=0.01)
     assert "vignetting.cuts: Glass 2" in _said(cut, "fails")

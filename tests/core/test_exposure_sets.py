@@ -113,12 +113,12 @@ def test_compensation_is_in_every_frame():
 def test_land_and_sky():
     # Land as metered at EV 9; the sky's EV 14 needs 14 - 2.98 = 11.02 as mid-grey: 2.02 stops less, 1/40
     # (2^-5.33) is the marking that holds it.
-    plan = _plan(shadow_ev=2.0, highlight_ev=14.0, bracket="land and sky")
+    plan = _plan(shadow_ev=2.0, highlight_ev=14.0, bracket="land_and_sky")
     assert [item.shutter_s for item in plan.exposure.exposures] == pytest.approx([2 ** (-16 / 3), 1 / 8])
     assert plan.exposure.shutter_s == pytest.approx(1 / 8)
     assert plan.exposure.bracket_automatic is False
     # Where the sky fits into the land's frame there is one.
-    assert len(_plan(shadow_ev=2.0, highlight_ev=11.0, bracket="land and sky").exposure.exposures) == 1
+    assert len(_plan(shadow_ev=2.0, highlight_ev=11.0, bracket="land_and_sky").exposure.exposures) == 1
 
 
 def test_highlights_first():

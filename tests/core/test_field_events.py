@@ -27,7 +27,7 @@ def test_the_cases_that_the_page_is_held_to_as_well(case):
     assert [key for key, frame in run.frames.items() if frame.skipped] == case["skipped"]
     assert run.next_of(["0.0.0.0", "0.0.1.0"]) == case["next"]
     assert run.late_min == case["late"]
-    noted = {"set out": run.set_out_utc, "arrived": run.arrived_utc, "ready": run.ready_utc}
+    noted = {"set_out": run.set_out_utc, "arrived": run.arrived_utc, "ready": run.ready_utc}
     way = {kind: (moment - START).total_seconds() for kind, moment in noted.items() if moment is not None}
     assert way == case.get("way", {})
     assert [value for _, value in run.battery] == case.get("battery", [])

@@ -116,12 +116,12 @@ def test_a_limit_is_no_reason_to_turn_it():
 
 
 def test_a_variable_filter_near_its_strongest_crosses_a_wide_view():
-    turned = Filter(7, "Variable", "neutral density", 7.5, on_lens=True, stops_max=8.0, stops_min=2.0)
+    turned = Filter(7, "Variable", "neutral_density", 7.5, on_lens=True, stops_max=8.0, stops_min=2.0)
     assert _mark(_said(filters=(turned,), focal_mm=16.0), "filters.variable_crosses") == ["tight"]
     assert _mark(_said(filters=(turned,), focal_mm=70.0), "filters.variable_crosses") == []
-    weak = Filter(7, "Variable", "neutral density", 3.0, on_lens=True, stops_max=8.0, stops_min=2.0)
+    weak = Filter(7, "Variable", "neutral_density", 3.0, on_lens=True, stops_max=8.0, stops_min=2.0)
     assert _mark(_said(filters=(weak,), focal_mm=16.0), "filters.variable_crosses") == []
-    fixed = Filter(7, "Eight", "neutral density", 8.0, on_lens=True)
+    fixed = Filter(7, "Eight", "neutral_density", 8.0, on_lens=True)
     assert _mark(_said(filters=(fixed,), focal_mm=16.0), "filters.variable_crosses") == []
 
 

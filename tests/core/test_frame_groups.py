@@ -256,7 +256,7 @@ def test_frozen_and_long_are_taken_one_after_the_other_so_that_the_filter_change
     plan = _groups(
         elements=(STONE, SHORE, WATER, grass),
         sharp_element_ids=frozenset({1, 2, 5}),
-        bracket="frozen and long",
+        bracket="frozen_and_long",
         metered_shutter_s=1 / 30,
         f_number=11,
     )

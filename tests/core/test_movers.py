@@ -172,7 +172,7 @@ def test_frozen_leaves_and_silky_water_are_two_frames():
     one = _plan(1.0, 4.0, **wishes)
     # What the forecast moves is never certain to smear.
     assert _marks(one, "no single time gives everything you want: take two frames") == {"tight"}
-    two = _plan(1.0, 4.0, **wishes, bracket="frozen and long")
+    two = _plan(1.0, 4.0, **wishes, bracket="frozen_and_long")
     assert len(two.exposures) == 2
     assert _marks(two, "Fern: ") == {"holds"}
     assert next(item.look for item in two.movers if item.id == 3) == "frozen"
@@ -206,7 +206,7 @@ def test_the_main_mover_stays_what_it_was():
     st.sampled_from(list(MotionWish)),
     st.sampled_from([None, "silky", "frozen"]),
     st.floats(0.0, 20.0),
-    st.sampled_from(["none", "frozen and long"]),
+    st.sampled_from(["none", "frozen_and_long"]),
     st.floats(0.0, 30.0),
 )
 def test_verdict_list_and_frames_agree(shutter, wish, main, gust, bracket, rate):
@@ -221,7 +221,7 @@ def test_verdict_list_and_frames_agree(shutter, wish, main, gust, bracket, rate)
         bracket=bracket,
     )
     item = next(found for found in step.movers if found.id == 2)
-    frozen = bracket == "frozen and long" and wish == MotionWish.FROZEN and len(step.exposures) == 2
+    frozen = bracket == "frozen_and_long" and wish == MotionWish.FROZEN and len(step.exposures) == 2
     time = step.exposures[0].shutter_s if frozen else step.shutter_s
     # The look that is listed is that of the frame which shows it.
     assert item.look == look_of_streak(item.streak_mm_per_s * time, 24, 0.03) or math.isclose(

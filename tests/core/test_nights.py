@@ -103,7 +103,7 @@ def test_a_night_is_whole_from_noon_to_noon(night):
     sun, limb, fraction = _sky(night, noon, 1440)
     theirs = {
         "moonlight": np.minimum(np.minimum(-9 - sun, 10 * limb), 100 * (fraction - 1 / 3)),
-        "dark sky": np.minimum(-18 - sun, np.maximum(-10 * limb, 100 * (0.1 - fraction))),
+        "dark_sky": np.minimum(-18 - sun, np.maximum(-10 * limb, 100 * (0.1 - fraction))),
     }
     windows = _windows(night)
     for kind, margin in theirs.items():
@@ -189,7 +189,7 @@ def test_low_light_all_night_long():
     # Common practice: at 65 to 66° N in June one low light lasts seven hours. It runs through midnight.
     night = Night("65.6° N in June", 65.6, -18.0, "Atlantic/Reykjavik", date(2026, 6, 21))
     light = plan_light(_facts(night, datetime(2026, 6, 21, 23, 50, tzinfo=UTC)))
-    assert light.band == "golden hour"
+    assert light.band == "golden_hour"
     assert light.window_start_utc.date() < light.window_end_utc.date()
     assert timedelta(hours=6) < light.window_end_utc - light.window_start_utc < timedelta(hours=9)
 
@@ -210,7 +210,7 @@ def test_a_light_that_is_wanted_is_judged():
     assert (noon.verdict.mark, noon.verdict.text) == ("fails", "09:03 to 14:55, daylight, not the blue hour wanted")
     assert " to ".join(passes) in " ".join(reason.text for reason in noon.reasons)
     there = plan_light(_facts(night, datetime(2026, 11, 24, 16, 30, tzinfo=UTC), LightKind.BLUE_HOUR))
-    assert (there.verdict.mark, there.ends_name) == ("holds", "blue hour")
+    assert (there.verdict.mark, there.ends_name) == ("holds", "blue_hour")
     # A light with a side, and no bearing said and nothing to look at: it cannot be judged.
     bare = replace(_facts(night, datetime(2026, 11, 24, 15, tzinfo=UTC), LightKind.LOW_BACK_LIGHT), elements=())
     assert plan_light(bare).verdict.mark == "unsaid"

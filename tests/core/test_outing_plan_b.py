@@ -18,6 +18,7 @@ from lucid_ridge.core.outing.plan import plan_outing
 from lucid_ridge.core.outing.plan_b import plan_b
 from lucid_ridge.core.outing.stop_facts import StopFacts, StopWindow
 from lucid_ridge.core.spans.intervals import Interval
+from lucid_ridge.core.weather.measures import Measure
 
 DAY = date(2026, 11, 25)
 OUT = Outing("Dusk", DAY, contact="Neighbour")
@@ -38,7 +39,7 @@ def _shot(begin, end, name="Shot", location=1, decided=None, **said):
         facts = changed(
             facts,
             plan_b=OtherPlace("Fold", 30.0, 12.0),
-            plan_b_measure="low cloud",
+            plan_b_measure=Measure.LOW_CLOUD,
             plan_b_over=85.0,
             plan_b_clock=decided,
         )

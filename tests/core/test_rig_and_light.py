@@ -365,7 +365,7 @@ def test_bellows_three_ways():
 
 def test_a_bean_bag_and_a_patient_subject():
     assert "A bean bag lies on the ground" in _said(
-        plan_shot(_shot(hold="bean bag", camera_height_m=1.6)), "exposure", "tight"
+        plan_shot(_shot(hold="bean_bag", camera_height_m=1.6)), "exposure", "tight"
     )
     assert "sequence.subject_moves_on" in _said(
         plan_shot(_shot(accessories=(RAIL,), patience_s=5.0)), "sequence", "fails"
@@ -466,7 +466,7 @@ def test_lenses_side_by_side():
     st.floats(0.3, 12),
     st.sampled_from(["auto", "single", "ring", "rail"]),
     st.lists(st.sampled_from([TUBE, RAIL, FLASH, DIFFUSER, CARD]), unique=True, max_size=4),
-    st.sampled_from(["tripod", "hand", "bean bag", "boat"]),
+    st.sampled_from(["tripod", "hand", "bean_bag", "boat"]),
     st.floats(0.05, 0.6),
 )
 def test_close_up_the_ways_the_strip_the_finder_and_the_table_agree(scale, f_number, deep, method, rig, hold, away):

@@ -151,17 +151,17 @@ NOON = datetime(2026, 6, 1, 12, tzinfo=UTC)
 
 def test_what_was_noted_comes_to_one_difference():
     reading = event("reading", 20, f_number=8.0, shutter_s=0.25, iso=100.0)
-    gone = event("filter missing", 5, value=7.0)
+    gone = event("filter_missing", 5, value=7.0)
     log = [
         event("late", 10, value=10.0),
         reading,
         event("late", 30, value=20.0),
         gone,
-        event("filter missing", 6, value=3.0),
+        event("filter_missing", 6, value=3.0),
         event("undone", 7, refers=gone.id),
         event("wind", 8, value=4.0),
         event("wind", 9, value=9.0),
-        event("stands at", 40, value=0.42, text="5"),
+        event("stands_at", 40, value=0.42, text="5"),
         event("taken", 41, frame="0.0.0.0"),
     ]
     found = difference_of(log)

@@ -165,7 +165,7 @@ def test_sunrise_over_the_sea_from_a_height(latitude):
     light = [
         window
         for window in find_windows(scene)[0]
-        if window.kind in ("low side light", "low back light", "low front light")
+        if window.kind in ("low_side_light", "low_back_light", "low_front_light")
     ]
     assert abs((min(window.span.start_utc for window in light) - rises["low"]).total_seconds()) < 60
     # A typed skyline goes before it: land 2° up, and no dip.

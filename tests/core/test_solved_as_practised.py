@@ -20,7 +20,7 @@ from lucid_ridge.core.solving.sentences import concession_words
 from lucid_ridge.core.solving.solver import solve
 
 THREE, SIX, TEN = (
-    Filter(number, f"{stops}-stop", "neutral density", stops) for number, stops in ((1, 3), (2, 6), (3, 10))
+    Filter(number, f"{stops}-stop", "neutral_density", stops) for number, stops in ((1, 3), (2, 6), (3, 10))
 )
 GRAD = Filter(4, "3-stop graduated", "graduated", 3)
 POLARISER = Filter(5, "Polariser", "polariser", 1.5)

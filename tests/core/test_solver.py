@@ -26,11 +26,11 @@ from lucid_ridge.core.solving.space import glasses, space_of
 from lucid_ridge.core.solving.wishes import missed_by, stated_wishes
 
 BAG = (
-    Filter(11, "Three", "neutral density", 3),
-    Filter(12, "Six", "neutral density", 6),
+    Filter(11, "Three", "neutral_density", 3),
+    Filter(12, "Six", "neutral_density", 6),
     dataclasses.replace(TEN, id=13, on_lens=False),
     Filter(14, "Graduated", "graduated", 3),
-    Filter(15, "Variable", "neutral density", 2, stops_max=5, stops_min=2),
+    Filter(15, "Variable", "neutral_density", 2, stops_max=5, stops_min=2),
 )
 LEAVES = dataclasses.replace(STONE, id=7, name="Leaves", distance_m=2.0, speed_mps=0.4)
 SHOT = changed(

@@ -213,7 +213,7 @@ def test_day_page_windows_and_reasons_give_one_answer(tide, gate, cut_m, margin_
     WATERS,
     GATES,
     st.floats(1.5, 4.5),
-    st.sampled_from(["glow", "blue hour", "dark sky"]),
+    st.sampled_from(["glow", "blue_hour", "dark_sky"]),
     st.floats(0, 3),
     st.floats(60, 3000),
 )
@@ -249,12 +249,12 @@ def test_every_wet_part_of_a_window_is_tried():
         "Bar", tuple((DAY.timestamp() + 3600 * (at * 6.2 - 12), 0.5 if at % 2 else 4.5) for at in range(12))
     )
     shut = Opening(OpeningKind.CLOSED, "", time(0), time(6))
-    facts = replace(_facts(None, tide, wanted_light="dark sky", water_high_m=2.3), hazards=(), openings=(shut,))
+    facts = replace(_facts(None, tide, wanted_light="dark_sky", water_high_m=2.3), hazards=(), openings=(shut,))
     day = day_of_light(facts.location, DAY.date())
     (page,) = [
         item
         for item in windows_of_date(facts, day, 600.0, None, NOW, DEFAULT_WEIGHTS).windows
-        if item.window.kind == "dark sky"
+        if item.window.kind == "dark_sky"
     ]
     assert len(page.window.wet_spans) > 1
     assert page.mark == HOLDS

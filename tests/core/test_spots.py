@@ -40,7 +40,7 @@ LENS = Lens(
     closest_focus_mm=280,
     sharpest_f_number=8,
 )
-SIX = Filter(1, "Six", "neutral density", 6, on_lens=True)
+SIX = Filter(1, "Six", "neutral_density", 6, on_lens=True)
 WATER = Element(1, "Fall", "water", 0, 4.0, 6, 3, speed_mps=1.0)
 FERN = Element(2, "Fern", "block", 2, 3.5, 0.8, 0.5, speed_mps=0.05)
 
@@ -131,7 +131,7 @@ def test_one_frame_cannot_freeze_the_fern_and_let_the_water_flow():
     one = _plan(wanted_look="silky", filters=(SIX,), metered_shutter_s=1 / 32)
     assert one.exposure.shutter_s == pytest.approx(2)
     assert "two frames, one frozen and one long" in _said(one, "fails")
-    two = _plan(wanted_look="silky", filters=(SIX,), metered_shutter_s=1 / 32, bracket="frozen and long")
+    two = _plan(wanted_look="silky", filters=(SIX,), metered_shutter_s=1 / 32, bracket="frozen_and_long")
     frozen, long = two.exposure.exposures
     # Without the six stops it is 1/32 s at ISO 100, which freezes.
     assert (frozen.shutter_s, frozen.iso, frozen.bare) == (pytest.approx(1 / 32), 100, True)
@@ -144,7 +144,7 @@ def test_one_frame_cannot_freeze_the_fern_and_let_the_water_flow():
 
 
 def test_a_frozen_frame_raises_the_iso_where_it_must():
-    two = _plan(wanted_look="silky", metered_shutter_s=2.0, bracket="frozen and long")
+    two = _plan(wanted_look="silky", metered_shutter_s=2.0, bracket="frozen_and_long")
     frozen, long = two.exposure.exposures
     assert frozen.iso > 100
     # As bright as the long one, to a third of a stop of markings.
@@ -152,9 +152,9 @@ def test_a_frozen_frame_raises_the_iso_where_it_must():
     assert frozen.shutter_s <= 1 / 11
     slow = dataclasses.replace(BODY, max_iso=200)
     assert "open the aperture" in _said(
-        _plan(body=slow, wanted_look="silky", metered_shutter_s=2.0, bracket="frozen and long"), "fails"
+        _plan(body=slow, wanted_look="silky", metered_shutter_s=2.0, bracket="frozen_and_long"), "fails"
     )
-    still = _plan(elements=(WATER,), sharp_element_ids=frozenset(), bracket="frozen and long")
+    still = _plan(elements=(WATER,), sharp_element_ids=frozenset(), bracket="frozen_and_long")
     assert len(still.exposure.exposures) == 1
     assert "motion.nothing_to_freeze" in _said(still, "unsaid")
 

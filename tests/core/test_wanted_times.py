@@ -46,7 +46,7 @@ LENS = Lens(
 WATER = Element(
     id=1, name="Drain", shape="water", bearing_deg=0, distance_m=4.0, width_m=3, height_m=3, base_m=-1.2, speed_mps=1.0
 )
-TEN = Filter(1, "Ten", "neutral density", 10, on_lens=True, on_when_metered=True)
+TEN = Filter(1, "Ten", "neutral_density", 10, on_lens=True, on_when_metered=True)
 POLARISER = Filter(2, "Polariser", "polariser", 1.5, on_lens=True, on_when_metered=True)
 GRAD = Filter(3, "Grad", "graduated", 3, on_lens=True)
 

@@ -32,7 +32,7 @@ def _forecast(now=None, before=None, hours=2, **change):
     return Forecast(now or START - timedelta(hours=6), (*past, *window))
 
 
-def _rate(kind="low side light", forecast=None, look=None, weights=DEFAULT_WEIGHTS, now=None):
+def _rate(kind="low_side_light", forecast=None, look=None, weights=DEFAULT_WEIGHTS, now=None):
     forecast = forecast or _forecast()
     return rate_window(
         kind, START, START + timedelta(hours=1), forecast, now or START - timedelta(hours=6), look or Look(), weights
@@ -43,12 +43,12 @@ def _rate(kind="low side light", forecast=None, look=None, weights=DEFAULT_WEIGH
     ("kind", "worse", "better"),
     [
         # Each line is a saying of the trade (common practice).
-        ("low side light", {"low_cloud": 0.95}, {"low_cloud": 0.0}),
+        ("low_side_light", {"low_cloud": 0.95}, {"low_cloud": 0.0}),
         ("glow", {"high_cloud": 0.0, "middle_cloud": 0.0}, {"high_cloud": 0.6}),
         ("glow", {"high_cloud": 0.6, "low_cloud": 0.9}, {"high_cloud": 0.6, "low_cloud": 0.0}),
-        ("dark sky", {"high_cloud": 0.9}, {"high_cloud": 0.0}),
-        ("open shade", {"rain_mm": 2.0}, {"rain_mm": 0.0}),
-        ("low side light", {"fog": 0.9}, {"fog": 0.0}),
+        ("dark_sky", {"high_cloud": 0.9}, {"high_cloud": 0.0}),
+        ("open_shade", {"rain_mm": 2.0}, {"rain_mm": 0.0}),
+        ("low_side_light", {"fog": 0.9}, {"fog": 0.0}),
     ],
 )
 def test_weather_moves_the_rating_the_right_way(kind, worse, better):
@@ -101,11 +101,11 @@ def test_direct_light_under_a_clear_sky_comes_first():
     every height).
 
     """
-    clear = _rate("low side light", _forecast(low_cloud=0.0, middle_cloud=0.0, high_cloud=0.0))
+    clear = _rate("low_side_light", _forecast(low_cloud=0.0, middle_cloud=0.0, high_cloud=0.0))
     assert clear.word == "promising"
     for closed in ({"middle_cloud": 1.0}, {"low_cloud": 1.0}, {"fog": 1.0}):
-        assert _rate("low side light", _forecast(**closed)).rating < clear.rating - 25
-    assert _rate("dark sky", _forecast(fog=1.0)).rating < _rate("dark sky").rating - 25
+        assert _rate("low_side_light", _forecast(**closed)).rating < clear.rating - 25
+    assert _rate("dark_sky", _forecast(fog=1.0)).rating < _rate("dark_sky").rating - 25
 
 
 def test_mist_wants_a_calm_clear_night_near_the_dew_point_in_a_valley():
@@ -155,17 +155,17 @@ def test_the_spread_grows_with_the_lead_time_and_with_gaps():
         return promise.high - promise.low
 
     near, far = (
-        _rate("open shade", _forecast(now=START - timedelta(days=days)), now=START - timedelta(days=days))
+        _rate("open_shade", _forecast(now=START - timedelta(days=days)), now=START - timedelta(days=days))
         for days in (0.2, 9)
     )
     assert width(far) > 2 * width(near)
     assert far.lead_h == pytest.approx(9 * 24)
     gap = rate_window(
-        "open shade", START, START + timedelta(hours=3), _forecast(hours=1), START, Look(), DEFAULT_WEIGHTS
+        "open_shade", START, START + timedelta(hours=3), _forecast(hours=1), START, Look(), DEFAULT_WEIGHTS
     )
     assert gap.hours_missing == 2
     # An old forecast is no better than its age.
-    stale = _rate("open shade", _forecast(now=START - timedelta(days=4)), now=START - timedelta(hours=1))
+    stale = _rate("open_shade", _forecast(now=START - timedelta(days=4)), now=START - timedelta(hours=1))
     assert stale.lead_h == pytest.approx(96)
 
 
@@ -187,7 +187,7 @@ def test_no_forecast_no_promise():
 def test_ratings_stay_within_their_bounds():
     worst = _forecast(low_cloud=1.0, middle_cloud=1.0, high_cloud=1.0, rain_mm=9.0, wind_mps=30.0, gust_mps=40.0)
     heavy = dict.fromkeys(DEFAULT_WEIGHTS, 100.0)
-    promise = _rate("low side light", worst, Look(True, True, True), heavy)
+    promise = _rate("low_side_light", worst, Look(True, True, True), heavy)
     assert (promise.rating, promise.low) == (0.0, 0.0)
     assert promise.word == "poor"
 

@@ -33,7 +33,7 @@ def test_a_view_to_the_south_has_side_light_at_both_ends_of_a_november_day():
     # A fact of the trade: rise in the south-east, set in the south-west; looking north-west both... the sun
     # stands 50° off south.
     kinds = _by_kind(find_windows(_scene(bearing_deg=250.0))[0])
-    morning, evening = kinds["low side light"], kinds["low back light"]
+    morning, evening = kinds["low_side_light"], kinds["low_back_light"]
     assert morning[0].span.start_utc.hour in (7, 8)
     assert evening[-1].span.end_utc.hour in (15, 16)
     for window in morning:
@@ -44,47 +44,47 @@ def test_a_view_to_the_south_has_side_light_at_both_ends_of_a_november_day():
 
 def test_blue_hour_and_glow_come_twice_and_touch():
     kinds = _by_kind(find_windows(_scene())[0])
-    assert len(kinds["blue hour"]) == len(kinds["glow"]) == 2
+    assert len(kinds["blue_hour"]) == len(kinds["glow"]) == 2
     morning_blue, morning_glow = (
-        min(kinds[name], key=lambda window: window.span.start_utc) for name in ("blue hour", "glow")
+        min(kinds[name], key=lambda window: window.span.start_utc) for name in ("blue_hour", "glow")
     )
     assert abs((morning_blue.span.end_utc - morning_glow.span.start_utc).total_seconds()) < 1
 
 
 def test_without_a_bearing_no_light_has_a_side():
     windows, out = find_windows(_scene())
-    assert not {"low side light", "low back light"} & {item.kind for item in (*windows, *out)}
+    assert not {"low_side_light", "low_back_light"} & {item.kind for item in (*windows, *out)}
 
 
 def test_the_wanted_kind_comes_first_and_reasons_name_what_is_missing():
-    windows, out = find_windows(_scene(bearing_deg=0.0), "blue hour")
-    assert windows[0].kind == "blue hour"
+    windows, out = find_windows(_scene(bearing_deg=0.0), "blue_hour")
+    assert windows[0].kind == "blue_hour"
     assert windows[0].wanted
     reasons = {item.kind: item.reason for item in out}
     # Looking north in November the sun never stands in front of the camera.
-    assert "low back light" in reasons
-    assert "in front of the camera" in reasons["low back light"]
+    assert "low_back_light" in reasons
+    assert "in front of the camera" in reasons["low_back_light"]
 
 
 def test_open_shade_needs_land_before_the_sun():
     flat = {item.kind: item.reason for item in find_windows(_scene())[1]}
-    assert "the land keeps it off the subject" in flat["open shade"]
+    assert "the land keeps it off the subject" in flat["open_shade"]
     hollow = skyline_of([(0, 25.0)])
     windows = _by_kind(find_windows(_scene(skyline=hollow, subject_skyline=hollow))[0])
-    assert windows["open shade"]
-    assert not windows["low side light"]
+    assert windows["open_shade"]
+    assert not windows["low_side_light"]
 
 
 def test_the_subject_may_be_lit_while_the_viewpoint_lies_in_shade():
     hollow = skyline_of([(0, 25.0)])
     windows = _by_kind(find_windows(_scene(bearing_deg=250.0, skyline=hollow))[0])
-    assert windows["low side light"]
+    assert windows["low_side_light"]
 
 
 def test_polar_summer_and_winter():
     # 68.2° N: no glow in June since the sun does not set; no low sun in December since it does not rise (facts of
     # the trade).
-    for day, kind in ((date(2026, 6, 21), "glow"), (date(2026, 12, 21), "low side light")):
+    for day, kind in ((date(2026, 6, 21), "glow"), (date(2026, 12, 21), "low_side_light")):
         start, end = local_day(day, "Europe/Oslo")
         _, out = find_windows(
             _scene(latitude_deg=68.2, longitude_deg=13.7, start_utc=start, end_utc=end, bearing_deg=270.0)
@@ -94,45 +94,45 @@ def test_polar_summer_and_winter():
     windows = _by_kind(
         find_windows(_scene(latitude_deg=68.2, longitude_deg=13.7, start_utc=start, end_utc=end, bearing_deg=270.0))[0]
     )
-    assert sum((w.span.end_utc - w.span.start_utc).total_seconds() for w in windows["low side light"]) > 2 * 3600
+    assert sum((w.span.end_utc - w.span.start_utc).total_seconds() for w in windows["low_side_light"]) > 2 * 3600
 
 
 def test_water_and_light_together():
     tide = tide_at("Sallow Bar")
-    windows, out = find_windows(_scene(tide=tide, water_low_m=0.0, water_high_m=50.0), "blue hour")
+    windows, out = find_windows(_scene(tide=tide, water_low_m=0.0, water_high_m=50.0), "blue_hour")
     assert windows[0].wanted
     assert (
         windows[0].wet_span == windows[0].span
         or abs((windows[0].wet_span.end_utc - windows[0].span.end_utc).total_seconds()) < 1
     )
-    windows, out = find_windows(_scene(tide=tide, water_low_m=30.0, water_high_m=None), "blue hour")
+    windows, out = find_windows(_scene(tide=tide, water_low_m=30.0, water_high_m=None), "blue_hour")
     assert not any(window.wanted for window in windows)
-    assert "30.0" in next(item.reason for item in out if item.kind == "blue hour")
+    assert "30.0" in next(item.reason for item in out if item.kind == "blue_hour")
 
 
 def test_a_tide_table_that_ends_before_the_light_comes_says_so_and_no_height():
     noon = START.timestamp() + 12 * 3600
     short = TideTable("Bar", ((noon - 30 * 3600, 1.0), (noon - 24 * 3600, 4.0)))
-    windows, out = find_windows(_scene(tide=short, water_low_m=0.0), "blue hour")
+    windows, out = find_windows(_scene(tide=short, water_low_m=0.0), "blue_hour")
     assert all(window.water_m is None and not window.wanted for window in windows)
-    assert "the tide table does not reach it" in next(item.reason for item in out if item.kind == "blue hour")
+    assert "the tide table does not reach it" in next(item.reason for item in out if item.kind == "blue_hour")
 
 
 def test_dark_sky_waits_for_the_moon():
     # 24 November 2026 is a full moon (any almanac): up all night, no dark sky; at new moon, 9 December, there is.
-    assert not _by_kind(find_windows(_scene())[0])["dark sky"]
+    assert not _by_kind(find_windows(_scene())[0])["dark_sky"]
     start, end = local_day(date(2026, 12, 9), "Europe/London")
-    assert _by_kind(find_windows(_scene(start_utc=start, end_utc=end))[0])["dark sky"]
+    assert _by_kind(find_windows(_scene(start_utc=start, end_utc=end))[0])["dark_sky"]
 
 
 def test_a_season_is_the_sum_of_its_days():
     # Searched at once over three weeks and day by day, the same light must come out.
     scene = _scene(end_utc=START + timedelta(days=21), bearing_deg=250.0)
-    at_once = wanted_spans(scene, "low side light")
+    at_once = wanted_spans(scene, "low_side_light")
     by_day = []
     for day in range(21):
         part = _scene(start_utc=START + timedelta(days=day), end_utc=START + timedelta(days=day + 1), bearing_deg=250.0)
-        by_day += [window.span for window in find_windows(part)[0] if window.kind == "low side light"]
+        by_day += [window.span for window in find_windows(part)[0] if window.kind == "low_side_light"]
     assert len(at_once) == len(by_day) >= 21
     for one, other in zip(at_once, sorted(by_day, key=lambda span: span.start_utc), strict=True):
         assert abs((one.start_utc - other.start_utc).total_seconds()) < 1

@@ -121,18 +121,18 @@ def demo_kit(
     }
     filters = {
         "nd3": Filter(
-            owner_id=owner_id, name="3-stop ND", kind="neutral density", stops=3, mount="plate", thickness_mm=2
+            owner_id=owner_id, name="3-stop ND", kind="neutral_density", stops=3, mount="plate", thickness_mm=2
         ),
         "nd6": Filter(
-            owner_id=owner_id, name="6-stop ND", kind="neutral density", stops=6, mount="plate", thickness_mm=2
+            owner_id=owner_id, name="6-stop ND", kind="neutral_density", stops=6, mount="plate", thickness_mm=2
         ),
         "nd10": Filter(
-            owner_id=owner_id, name="10-stop ND", kind="neutral density", stops=10, mount="plate", thickness_mm=2
+            owner_id=owner_id, name="10-stop ND", kind="neutral_density", stops=10, mount="plate", thickness_mm=2
         ),
         "nd1000": Filter(
             owner_id=owner_id,
             name="1000× ND, screw-in",
-            kind="neutral density",
+            kind="neutral_density",
             stops=round(float(stops_from_factor(1000)), 2),
         ),
         "pol": Filter(owner_id=owner_id, name="Polariser", kind="polariser", stops=1.5, thickness_mm=6),
@@ -147,14 +147,14 @@ def demo_kit(
         "low": Support(owner_id=owner_id, name="Ground pod", height_min_m=0.05, height_max_m=0.3),
     }
     accessories = {
-        "tube": Accessory(owner_id=owner_id, name="20 mm tube", kind="extension tube", length_mm=20),
-        "close-up": Accessory(owner_id=owner_id, name="Close-up lens, 5 dioptres", kind="close-up lens", dioptres=5),
+        "tube": Accessory(owner_id=owner_id, name="20 mm tube", kind="extension_tube", length_mm=20),
+        "close-up": Accessory(owner_id=owner_id, name="Close-up lens, 5 dioptres", kind="close_up_lens", dioptres=5),
         "converter": Accessory(owner_id=owner_id, name="1.4× converter", kind="converter", factor=1.4),
         "rail": Accessory(owner_id=owner_id, name="Geared rail", kind="rail", travel_mm=100, finest_mm=0.05),
         "flash": Accessory(owner_id=owner_id, name="Small flash", kind="flash", guide_number_m=24, recycle_s=3),
         "diffuser": Accessory(owner_id=owner_id, name="Paper diffuser", kind="diffuser", loss_stops=1.5),
         "card": Accessory(
-            owner_id=owner_id, name="Grey-green card", kind="background card", width_mm=297, reflectance=0.18
+            owner_id=owner_id, name="Grey-green card", kind="background_card", width_mm=297, reflectance=0.18
         ),
     }
     return bodies, lenses, filters, supports, accessories

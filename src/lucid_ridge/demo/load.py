@@ -12,9 +12,11 @@ from sqlalchemy.orm import Session
 from ..core.facts.choices import GROUPS
 from ..core.facts.shot import facts_from
 from ..core.light.events import sun_events
+from ..core.light.kinds import LightKind
 from ..core.light.materials import Material
 from ..core.planning.plan.shot_plan import plan_shot
 from ..core.spans.instants import local_day
+from ..core.weather.measures import Measure
 from ..operations.accounts.photographers import local_photographer
 from ..operations.log.lessons import learn
 from ..operations.places.skylines import MEASURED, keep_grid, skyline_by_grid
@@ -166,12 +168,12 @@ def _shots(
             "normal",
             (0, 2, 3),
             uses=(("nd10", False),),
-            wanted_light="low back light",
+            wanted_light=LightKind.LOW_BACK_LIGHT,
             water_low_m=0.3,
             water_high_m=0.8,
             water_element_id=places["estuary"].viewpoints[0].elements[2].id,
             plan_b_location_id=places["fold"].id,
-            plan_b_measure="low cloud",
+            plan_b_measure=Measure.LOW_CLOUD,
             plan_b_over=85,
             plan_b_clock=time(13),
             focal_mm=24,
@@ -224,7 +226,7 @@ def _shots(
             "normal",
             (0, 1),
             uses=(("pol", True),),
-            wanted_light="low side light",
+            wanted_light=LightKind.LOW_SIDE_LIGHT,
             focal_mm=35,
             bearing_deg=19,
             pitch_deg=-4,
@@ -318,7 +320,7 @@ def _shots(
             _near(places["larch"], weekend, "sunset", -75),
             "long",
             (0, 3),
-            wanted_light="low side light",
+            wanted_light=LightKind.LOW_SIDE_LIGHT,
             focal_mm=135,
             bearing_deg=286,
             pitch_deg=0.4,
@@ -326,7 +328,7 @@ def _shots(
             iso=100,
             pano_across_deg=48,
             plan_b_location_id=places["weir"].id,
-            plan_b_measure="low cloud",
+            plan_b_measure=Measure.LOW_CLOUD,
             plan_b_over=85,
             plan_b_clock=time(12, 30),
         ),

@@ -7,6 +7,7 @@ from datetime import date, time, timedelta
 from typing import Any
 
 from ..core.exposure.moving_things import MovingKind
+from ..core.facts.place import HazardKind, SeasonKind
 from ..core.ground.geodesy import offset
 from ..core.ground.walk import walk_along
 from ..core.light.materials import Material
@@ -295,18 +296,20 @@ def add_surroundings(places: dict[str, Location], day: date) -> None:
     )
     weir.hazards = [
         Hazard(kind="river", note="The spit floods after a day of rain."),
-        Hazard(kind="slippery rock", note="Weed on the sill stones."),
+        Hazard(kind=HazardKind.SLIPPERY_ROCK, note="Weed on the sill stones."),
     ]
     weir.season_notes = [
         SeasonNote(
-            kind="leaf colour",
+            kind=SeasonKind.LEAF_COLOUR,
             note="alders late, birches before them",
             from_month=10,
             from_day=12,
             to_month=11,
             to_day=8,
         ),
-        SeasonNote(kind="river flow", note="the sill runs full", from_month=11, from_day=1, to_month=3, to_day=15),
+        SeasonNote(
+            kind=SeasonKind.RIVER_FLOW, note="the sill runs full", from_month=11, from_day=1, to_month=3, to_day=15
+        ),
     ]
     tarn.viewpoints[0].standing = {
         "corners": [(-1.1, -0.5), (0.9, -0.6), (1.2, 0.7), (-0.2, 1.3), (-1.3, 0.6)],
@@ -335,7 +338,9 @@ def add_surroundings(places: dict[str, Location], day: date) -> None:
     ]
     tarn.season_notes = [
         SeasonNote(kind="ice", note="a rim along the north shore", from_month=12, from_day=10, to_month=2, to_day=20),
-        SeasonNote(kind="leaf colour", note="the lone larch turns", from_month=10, from_day=25, to_month=11, to_day=20),
+        SeasonNote(
+            kind=SeasonKind.LEAF_COLOUR, note="the lone larch turns", from_month=10, from_day=25, to_month=11, to_day=20
+        ),
     ]
     _track(
         tarn,
@@ -374,11 +379,11 @@ def add_surroundings(places: dict[str, Location], day: date) -> None:
     _say(larch, drive_min=45.0, walk_m=3100.0, walk_ascent_m=290.0, walk_terrain="rough")
     larch.hazards = [Hazard(kind="edge", note="The edge is loose: tripod well back."), Hazard(kind="remoteness")]
     larch.season_notes = [
-        SeasonNote(kind="leaf colour", note="larches gold", from_month=10, from_day=20, to_month=11, to_day=15)
+        SeasonNote(kind=SeasonKind.LEAF_COLOUR, note="larches gold", from_month=10, from_day=20, to_month=11, to_day=15)
     ]
     _say(isfold, tide_place="Isfold Roads", walk_m=120.0, walk_ascent_m=0.0)
     isfold.hazards = [
-        Hazard(kind="slippery rock", note="Ice on the jetty."),
+        Hazard(kind=HazardKind.SLIPPERY_ROCK, note="Ice on the jetty."),
         Hazard(kind="swell"),
         Hazard(kind="cold", from_month=9, to_month=5),
     ]

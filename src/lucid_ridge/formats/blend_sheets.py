@@ -105,7 +105,7 @@ def _sidecars(name: str, sheet: BlendSheet, frames: Sequence[Frame]) -> bytes:
             words = [
                 name,
                 row.group.called,
-                str(row.group.role),
+                row.group.role.label,
                 f"frame {frame.number} of {len(frames)}",
                 *(item for item in _set_numbers(row, frame.number) if item),
             ]

@@ -5,10 +5,10 @@ from __future__ import annotations
 import re
 from datetime import UTC, date, datetime, timedelta, timezone, tzinfo
 from datetime import time as time_of_day
-from enum import StrEnum
 from zoneinfo import ZoneInfo
 
 from ..core.errors import InputError
+from ..core.labels import NamedEnum
 from ..core.units.clock import parse_clock
 from ..core.units.days import parse_day, parse_day_of_year
 from ..core.units.lengths import parse_length_m
@@ -37,12 +37,12 @@ _OFFSETS_H = {
 _YEAR = re.compile(r"\b(?:19|20)\d\d\b")
 
 
-class TableClock(StrEnum):
+class TableClock(NamedEnum):
     """In which time a table is printed: the place's own, with its summer time; its winter time all year; or UTC."""
 
-    LOCAL = "local time"
-    WINTER = "winter time all year"
-    UTC = "UTC"
+    LOCAL = "local"
+    WINTER = "winter"
+    UTC = "utc"
 
 
 def read_tide_table(text: str, zone: str, clock: TableClock = TableClock.LOCAL) -> list[tuple[datetime, float]]:

@@ -3,27 +3,27 @@
 from __future__ import annotations
 
 from datetime import datetime
-from enum import StrEnum
 
 from sqlalchemy import DateTime, ForeignKey, Index, Text, func
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
+from ..core.labels import NamedEnum
 from .base import Base
 from .checks import not_blank, one_of
 from .declared import Choice
 
 
-class SignInOutcome(StrEnum):
+class SignInOutcome(NamedEnum):
     """What came of a try to sign in, or what was done with an account."""
 
-    SIGNED_IN = "signed in"
-    WRONG = "wrong name or password"
-    TOO_MANY = "too many tries"
+    SIGNED_IN = "signed_in"
+    WRONG = "wrong"
+    TOO_MANY = "too_many"
     JOINED = "joined"
-    CHANGED = "password changed"
-    RECOVERED = "password recovered"
-    SIGNED_OUT = "signed out"
-    ENDED = "signed out elsewhere"
+    CHANGED = "password_changed"
+    RECOVERED = "password_recovered"
+    SIGNED_OUT = "signed_out"
+    ENDED = "signed_out_elsewhere"
 
 
 class Account(Base):

@@ -52,7 +52,7 @@ class Location(Base, Journaled):
     tide_margin_m: Mapped[float] = mapped_column(default=core.TIDE_MARGIN_M, server_default="0.3")
     tide_margin_min: Mapped[float] = mapped_column(default=core.TIDE_MARGIN_MIN, server_default="30")
     horizon: Mapped[core.Horizon] = mapped_column(
-        Choice(core.Horizon), default=core.Horizon.AS_TYPED, server_default="as typed"
+        Choice(core.Horizon), default=core.Horizon.AS_TYPED, server_default="as_typed"
     )
     horizon_drop_m: Mapped[float | None]
     own_tide: Mapped[OwnTide | None] = mapped_column(Versioned(OwnTide))

@@ -3,6 +3,7 @@ import { queryOptions, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, take } from "../api/client";
 import { useAct } from "../lib/drafts/useAct";
+import { labelOf } from "../lib/format/labels";
 import { Button } from "../ui/form/Button";
 import { Section } from "../ui/layout/Section";
 import { Failed } from "../ui/layout/States";
@@ -71,7 +72,7 @@ function Account() {
         <Box as="ul" mt="6px" display="grid" gap="3px" color="muted" fontSize="13.5px">
           {data.events.map((item) => (
             <li key={item.at_utc + item.outcome}>
-              {item.words}: {item.outcome}
+              {item.words}: {labelOf("SignInOutcome", item.outcome)}
               {item.address && `, from ${item.address}`}
             </li>
           ))}

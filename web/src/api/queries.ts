@@ -12,13 +12,13 @@ const PAGE = 60;
 
 /** Which shots the notebook lists, and in which order. */
 export interface Listing {
-  by: "what comes next" | "place" | "outing" | "state";
+  by: "next" | "place" | "outing" | "state";
   archived: boolean;
   favourites: boolean;
 }
 
 /** The notebook's shots with these words, page after page. While some are still being planned it is asked for again. */
-export const notebookQuery = (words: string, listing: Listing = { by: "what comes next", archived: false, favourites: false }) =>
+export const notebookQuery = (words: string, listing: Listing = { by: "next", archived: false, favourites: false }) =>
   infiniteQueryOptions({
     queryKey: ["notebook", words, listing],
     queryFn: ({ pageParam, signal }) =>

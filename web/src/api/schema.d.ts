@@ -3695,7 +3695,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** An entry's files as a sheet for putting together (csv, json), or as XMP sidecars (zip). Originals are not touched. */
+        /**
+         * An entry's files as a sheet for putting together (csv, json), or as XMP sidecars (zip).
+         * @description Originals are not touched.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -4471,7 +4474,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Which place on a day or some days: every shot's best window, ranked, and why others are left out. Asks no service. Of a large notebook a job works it out. */
+        /**
+         * Which place on a day or some days: every shot's best window, ranked, and why others are left out.
+         * @description Asks no service. Of a large notebook a job works it out.
+         */
         get: {
             parameters: {
                 query: {
@@ -4614,7 +4620,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The local photographer, the theme worked in, how figures are read, times of preparation and weights of the promise. */
+        /**
+         * The local photographer, the theme worked in, how figures are read, times of preparation and weights of the
+         * @description promise.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -4778,7 +4787,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The question to answer now: one that was answered wrongly and is due again, else the one that the number stands for. */
+        /**
+         * The question to answer now: one that was answered wrongly and is due again, else the one that the number stands
+         * @description for.
+         */
         get: {
             parameters: {
                 query: {
@@ -6730,7 +6742,12 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The plans that give what is wished of a shot, side by side; where none does, what has to give way and by how much. Changes nothing. */
+        /**
+         * The plans that give what is wished of a shot, side by side; where none does, what has to give way and by how
+         * @description much.
+         *
+         *     Changes nothing.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -7703,7 +7720,10 @@ export interface components {
     schemas: {
         /**
          * Access
-         * @description Who is let in. open: whoever reaches it, for tests and tools. key: browsers that have shown the key of this notebook, to its one photographer. accounts: who is signed in.
+         * @description Who is let in.
+         *
+         *     open: whoever reaches it, for tests and tools. key: browsers that have shown the key of this notebook, to its one
+         *     photographer. accounts: who is signed in.
          * @enum {string}
          */
         Access: "open" | "key" | "accounts";
@@ -7785,7 +7805,7 @@ export interface components {
          * AccessoryKind
          * @enum {string}
          */
-        AccessoryKind: "extension tube" | "close-up lens" | "converter" | "reversing ring" | "bellows" | "view camera bellows" | "rail" | "flash" | "LED light" | "diffuser" | "background card";
+        AccessoryKind: "extension_tube" | "close_up_lens" | "converter" | "reversing_ring" | "bellows" | "view_camera_bellows" | "rail" | "flash" | "led_light" | "diffuser" | "background_card";
         /**
          * AccessoryOut
          * @description words: what it does, with its figures. figures: the names of those that its kind has.
@@ -7877,7 +7897,8 @@ export interface components {
         };
         /**
          * AimOut
-         * @description corners: of one frame of the panorama, as points far away [m] in the order top left, top right, bottom right, bottom left.
+         * @description corners: of one frame of the panorama, as points far away [m] in the order top left, top right, bottom right,
+         *     bottom left.
          */
         AimOut: {
             /** Column */
@@ -7939,13 +7960,16 @@ export interface components {
         };
         /**
          * Aspect
-         * @description Width over height in landscape orientation; a portrait frame turns them. A free aspect has its own ratio, as it stands.
+         * @description Width over height in landscape orientation; a portrait frame turns them.
+         *
+         *     A free aspect has its own ratio, as it stands.
          * @enum {string}
          */
         Aspect: "3:2" | "4:3" | "5:4" | "1:1" | "16:9" | "65:24" | "free";
         /**
          * BackdropOut
-         * @description corners: directions from the camera, as points far away [m; east, north, up], of the picture's top left, top right, bottom right, bottom left.
+         * @description corners: directions from the camera, as points far away [m; east, north, up], of the picture's top left, top
+         *     right, bottom right, bottom left.
          */
         BackdropOut: {
             /** Bearing Deg */
@@ -8248,7 +8272,7 @@ export interface components {
          * @description Which exposures are taken of a picture.
          * @enum {string}
          */
-        BracketMode: "none" | "around" | "range" | "land and sky" | "highlights" | "frozen and long";
+        BracketMode: "none" | "around" | "range" | "land_and_sky" | "highlights" | "frozen_and_long";
         /** CalendarIn */
         CalendarIn: {
             /** Windows */
@@ -8271,13 +8295,16 @@ export interface components {
         };
         /**
          * CalibrationKind
-         * @description filter cost: of one filter [stops], of a polariser also by its angle to the sun. light offset: by how much the light of a place is brighter than predicted [stops]. look band: by
-         *     how much the streaks that please are longer than the trade's [stops]. hand held: by how much longer than the rule a hand holds still [stops]. water speed: by how much faster one water
-         *     is than is written of it [stops, one being twice as fast]. set-up time, walking time, filter change: how many times as long as planned. series by hand: the share that comes out
-         *     whole. battery: the share of its count that is left of a battery, in the cold or out of it.
+         * @description filter cost: of one filter [stops], of a polariser also by its angle to the sun.
+         *
+         *     light offset: by how much the light of a place is brighter than predicted [stops]. look band: by how much the
+         *     streaks that please are longer than the trade's [stops]. hand held: by how much longer than the rule a hand holds
+         *     still [stops]. water speed: by how much faster one water is than is written of it [stops, one being twice as fast].
+         *     set-up time, walking time, filter change: how many times as long as planned. series by hand: the share that comes
+         *     out whole. battery: the share of its count that is left of a battery, in the cold or out of it.
          * @enum {string}
          */
-        CalibrationKind: "filter cost" | "light offset" | "look band" | "hand held" | "water speed" | "set-up time" | "walking time" | "filter change" | "series by hand" | "battery";
+        CalibrationKind: "filter_cost" | "light_offset" | "look_band" | "hand_held" | "water_speed" | "set_up_time" | "walking_time" | "filter_change" | "hand_series" | "battery";
         /**
          * CalibrationOut
          * @description words: what it says and on what it rests, as a sentence.
@@ -8350,7 +8377,10 @@ export interface components {
         };
         /**
          * CardContentOut
-         * @description picture: a small PNG in a URL. way, plan_b, bring, rig, held, stack, flash, checks, picture, settings: empty on cards that were made before they stood there. outing: for which the card was made; empty: for the shot's own time.
+         * @description picture: a small PNG in a URL.
+         *
+         *     way, plan_b, bring, rig, held, stack, flash, checks, picture, settings: empty on cards that were made before they
+         *     stood there. outing: for which the card was made; empty: for the shot's own time.
          */
         CardContentOut: {
             /** Body */
@@ -8461,7 +8491,9 @@ export interface components {
         };
         /**
          * CardFrameOut
-         * @description aim: bearing and pitch of a panorama's frame, empty in a shot of one aim. note: what is changed against the first frame.
+         * @description aim: bearing and pitch of a panorama's frame, empty in a shot of one aim.
+         *
+         *     note: what is changed against the first frame.
          */
         CardFrameOut: {
             /**
@@ -8672,7 +8704,9 @@ export interface components {
         };
         /**
          * ClosedOut
-         * @description A span in which the place is cut off by the tide, or shut. known False: in which nobody knows whether the tide cuts it off.
+         * @description A span in which the place is cut off by the tide, or shut.
+         *
+         *     known False: in which nobody knows whether the tide cuts it off.
          */
         ClosedOut: {
             /** By Tide */
@@ -8743,7 +8777,9 @@ export interface components {
         };
         /**
          * CropOut
-         * @description What is kept: its left and top, width and height as shares of the frame's. share: of the lens's field before the aspect cuts it.
+         * @description What is kept: its left and top, width and height as shares of the frame's.
+         *
+         *     share: of the lens's field before the aspect cuts it.
          */
         CropOut: {
             /** As Focal Mm */
@@ -8821,8 +8857,10 @@ export interface components {
         DepthMethod: "auto" | "single" | "ring" | "rail";
         /**
          * DepthOut
-         * @description curve_inverse_m: 1/distance, 0 at infinity; curve_blur_um beside it, diffraction included. ground: at the frame's nearest edge; null
-         *     where no ground is in the frame. throw: how far the ring is turned at each position, 0 at infinity, 1 at the closest focus.
+         * @description curve_inverse_m: 1/distance, 0 at infinity; curve_blur_um beside it, diffraction included.
+         *
+         *     ground: at the frame's nearest edge; null where no ground is in the frame. throw: how far the ring is turned at
+         *     each position, 0 at infinity, 1 at the closest focus.
          */
         DepthOut: {
             /** Airy Um */
@@ -8943,7 +8981,10 @@ export interface components {
         };
         /**
          * DifferenceIn
-         * @description What was found. f_number, shutter_s, iso: a reading of the light with no filter on; all three or none. events: of the field instead, whose differences count. card_id: the card that is worked through, whose time counts.
+         * @description What was found.
+         *
+         *     f_number, shutter_s, iso: a reading of the light with no filter on; all three or none. events: of the field
+         *     instead, whose differences count. card_id: the card that is worked through, whose time counts.
          */
         DifferenceIn: {
             /**
@@ -8999,7 +9040,9 @@ export interface components {
         };
         /**
          * DiscOut
-         * @description Sun or moon: fraction of the disc lit, and where its lit side points, counter-clockwise from the right. point: far away [m].
+         * @description Sun or moon: fraction of the disc lit, and where its lit side points, counter-clockwise from the right.
+         *
+         *     point: far away [m].
          */
         DiscOut: {
             /** Diameter Share */
@@ -9026,7 +9069,9 @@ export interface components {
         };
         /**
          * ElementBlurOut
-         * @description near_m, far_m: nearest and farthest visible part along the optical axis; null behind the camera. holds: sharp all through.
+         * @description near_m, far_m: nearest and farthest visible part along the optical axis; null behind the camera.
+         *
+         *     holds: sharp all through.
          */
         ElementBlurOut: {
             /** Distance Label */
@@ -9188,17 +9233,20 @@ export interface components {
         };
         /**
          * EventKind
-         * @description taken: count frames at once; skipped: left out; again: is to be taken once more. undone: takes back the event it refers to. reading, filter_missing, wind, stands_at, late:
-         *     the world differs. checked, packed: text names what. photo: a picture of the scene. waves: value is the period [s]. set out: on foot; arrived: at the viewpoint; ready: set up. battery: value is what it shows
-         *     [%]. countdown started: of a frame, value is its whole length [s]; countdown stopped: value is how long it ran [s].
+         * @description taken: count frames at once; skipped: left out; again: is to be taken once more.
+         *
+         *     undone: takes back the event it refers to. reading, filter_missing, wind, stands_at, late: the world differs.
+         *     checked, packed: text names what. photo: a picture of the scene. waves: value is the period [s]. set out: on foot;
+         *     arrived: at the viewpoint; ready: set up. battery: value is what it shows [%]. countdown started: of a frame, value
+         *     is its whole length [s]; countdown stopped: value is how long it ran [s].
          * @enum {string}
          */
-        EventKind: "began" | "set out" | "arrived" | "ready" | "taken" | "skipped" | "again" | "late" | "reading" | "filter missing" | "wind" | "stands at" | "note" | "photo" | "checked" | "packed" | "rating" | "waves" | "battery" | "countdown started" | "countdown stopped" | "ended" | "undone";
+        EventKind: "began" | "set_out" | "arrived" | "ready" | "taken" | "skipped" | "again" | "late" | "reading" | "filter_missing" | "wind" | "stands_at" | "note" | "photo" | "checked" | "packed" | "rating" | "waves" | "battery" | "countdown_started" | "countdown_stopped" | "ended" | "undone";
         /**
          * Exercise
          * @enum {string}
          */
-        Exercise: "counting stops" | "time behind a filter" | "the shutter for a look" | "hyperfocal distance" | "reading a histogram" | "shutter ladder on moving water" | "leaning in by a beat";
+        Exercise: "counting_stops" | "time_behind_filter" | "shutter_for_look" | "hyperfocal_distance" | "histogram" | "shutter_ladder" | "leaning_in";
         /**
          * ExerciseOut
          * @description goal: which result is good. days: on which it was practised, the newest last; outside: done with a camera.
@@ -9210,6 +9258,8 @@ export interface components {
             days: components["schemas"]["PracticeDayOut"][];
             /** Goal */
             goal: string;
+            /** Label */
+            label: string;
             name: components["schemas"]["Exercise"];
             /** Outside */
             outside: boolean;
@@ -9518,7 +9568,7 @@ export interface components {
         FilterIn: {
             /** @default soft */
             gradation?: components["schemas"]["Gradation"];
-            /** @default neutral density */
+            /** @default neutral_density */
             kind?: components["schemas"]["FilterKind"];
             /** @default screw */
             mount?: components["schemas"]["Mount"];
@@ -9541,7 +9591,7 @@ export interface components {
          * FilterKind
          * @enum {string}
          */
-        FilterKind: "neutral density" | "polariser" | "graduated";
+        FilterKind: "neutral_density" | "polariser" | "graduated";
         /** FilterOut */
         FilterOut: {
             /** Density */
@@ -9764,13 +9814,13 @@ export interface components {
              * @default 1
              */
             count?: number;
-            /** @default all exposures */
+            /** @default all */
             exposure?: components["schemas"]["GroupExposure"];
             /** Filter Ids */
             filter_ids?: number[];
-            /** @default as planned */
+            /** @default planned */
             filters?: components["schemas"]["GroupFilters"];
-            /** @default all positions */
+            /** @default all */
             focus?: components["schemas"]["GroupFocus"];
             /**
              * Focus Element Id
@@ -9807,14 +9857,14 @@ export interface components {
              * @default 0
              */
             offset_ev?: number | string;
-            /** @default whole picture */
+            /** @default whole */
             role?: components["schemas"]["Role"];
             /**
              * Shutter S
              * @default null
              */
             shutter_s?: number | string | null;
-            /** @default at once */
+            /** @default at_once */
             start?: components["schemas"]["GroupStart"];
             /**
              * Start Clock
@@ -9828,7 +9878,7 @@ export interface components {
             start_min?: number | string;
             /** @default null */
             start_moment?: components["schemas"]["Moment"] | null;
-            /** @default as it is */
+            /** @default alone */
             together?: components["schemas"]["Together"];
         };
         /**
@@ -9920,7 +9970,8 @@ export interface components {
         };
         /**
          * FramePatch
-         * @description keep_subject_size: with a new focal_mm the camera steps back or forward so that the subject stays as large as it is.
+         * @description keep_subject_size: with a new focal_mm the camera steps back or forward so that the subject stays as large as it
+         *     is.
          *
          *     crop_share: the crop's field as a share of the lens's, kept as the focal length that has it.
          */
@@ -10005,7 +10056,9 @@ export interface components {
         };
         /**
          * FrameTonesOut
-         * @description brightest_ev, darkest_ev: between which the frame holds detail. clipped, blocked: shares of the picture over and under.
+         * @description brightest_ev, darkest_ev: between which the frame holds detail.
+         *
+         *     clipped, blocked: shares of the picture over and under.
          */
         FrameTonesOut: {
             /** Blocked */
@@ -10064,7 +10117,9 @@ export interface components {
         };
         /**
          * FramingOut
-         * @description A framing as it looks with the shot's other facts as they are. id null: a step of the walk-through. now: the shot stands so.
+         * @description A framing as it looks with the shot's other facts as they are.
+         *
+         *     id null: a step of the walk-through. now: the shot stands so.
          */
         FramingOut: {
             choices: components["schemas"]["FramingChoices"];
@@ -10109,8 +10164,10 @@ export interface components {
         Gradation: "soft" | "medium" | "hard" | "reverse";
         /**
          * GraduatedOut
-         * @description at: the middle of the transition, as a share of the frame's height from its top; tilt_deg clockwise. plate_width_mm, plate_height_mm: what of
-         *     the plate the frame looks through. stops: taken at table_from_mm and every table_step_mm further up.
+         * @description at: the middle of the transition, as a share of the frame's height from its top; tilt_deg clockwise.
+         *
+         *     plate_width_mm, plate_height_mm: what of the plate the frame looks through. stops: taken at table_from_mm and every
+         *     table_step_mm further up.
          */
         GraduatedOut: {
             /** At */
@@ -10160,24 +10217,24 @@ export interface components {
          * @description Which of the planned exposures a group takes, or a time of its own.
          * @enum {string}
          */
-        GroupExposure: "all exposures" | "the main one" | "the darkest" | "the brightest" | "the shortest" | "a time of its own";
+        GroupExposure: "all" | "main" | "darkest" | "brightest" | "shortest" | "own";
         /**
          * GroupFilters
          * @enum {string}
          */
-        GroupFilters: "as planned" | "without neutral density" | "no filter" | "chosen ones";
+        GroupFilters: "planned" | "no_density" | "none" | "chosen";
         /**
          * GroupFocus
          * @description Which focus positions of the depth plan a group takes, or where else it is focused.
          * @enum {string}
          */
-        GroupFocus: "all positions" | "the nearest" | "the middle one" | "the farthest" | "one by its number" | "on an element" | "at a distance";
+        GroupFocus: "all" | "nearest" | "middle" | "farthest" | "position" | "element" | "distance";
         /**
          * GroupStart
          * @description When a group begins: as soon as the one before it is done, or not before a time or a moment of the day.
          * @enum {string}
          */
-        GroupStart: "at once" | "at a clock time" | "at a moment";
+        GroupStart: "at_once" | "clock" | "moment";
         /**
          * GroupWayOut
          * @description A list of groups to begin with.
@@ -10239,7 +10296,7 @@ export interface components {
          * HazardKind
          * @enum {string}
          */
-        HazardKind: "edge" | "tide" | "swell" | "slippery rock" | "loose rock" | "river" | "bog" | "avalanche" | "remoteness" | "heat" | "cold";
+        HazardKind: "edge" | "tide" | "swell" | "slippery_rock" | "loose_rock" | "river" | "bog" | "avalanche" | "remoteness" | "heat" | "cold";
         /** HazardOut */
         HazardOut: {
             /** Cut Off M */
@@ -10342,13 +10399,14 @@ export interface components {
          * @description How the camera is held.
          * @enum {string}
          */
-        Hold: "tripod" | "bean bag" | "hand" | "boat";
+        Hold: "tripod" | "bean_bag" | "hand" | "boat";
         /**
          * Horizon
-         * @description What the horizon of a place is where its skyline says nothing: at eye level, the sea below, or land that lies lower.
+         * @description What the horizon of a place is where its skyline says nothing: at eye level, the sea below, or land that lies
+         *     lower.
          * @enum {string}
          */
-        Horizon: "as typed" | "sea" | "lower land";
+        Horizon: "as_typed" | "sea" | "land";
         /** HourOut */
         HourOut: {
             /** By Hand */
@@ -10379,7 +10437,9 @@ export interface components {
         };
         /**
          * HourPatch
-         * @description Shares of the sky 0..1 (or "60 %"), wind in m/s, rain in mm an hour, temperature in °C. Only what is named changes.
+         * @description Shares of the sky 0..1 (or "60 %"), wind in m/s, rain in mm an hour, temperature in °C.
+         *
+         *     Only what is named changes.
          */
         HourPatch: {
             /** Fog */
@@ -10497,11 +10557,6 @@ export interface components {
             key: string;
         };
         /**
-         * Kind
-         * @enum {string}
-         */
-        Kind: "as it stands" | "best" | "one frame" | "fewest filters" | "sharpest" | "quickest";
-        /**
          * KitOut
          * @description undo: what undo and redo of the kit would turn.
          */
@@ -10561,7 +10616,7 @@ export interface components {
          * @description A school: which costs of a plan weigh how much.
          * @enum {string}
          */
-        Leaning: "even" | "few frames" | "sharp" | "clean" | "quick";
+        Leaning: "even" | "few_frames" | "sharp" | "clean" | "quick";
         /** LedgerLineOut */
         LedgerLineOut: {
             /** Detail */
@@ -10579,7 +10634,9 @@ export interface components {
         };
         /**
          * LegOut
-         * @description A leg of the way to the shot: drive, walk in, set up, frames, pack up, walk out. closed: something closes it; unknown: the tide then is not known.
+         * @description A leg of the way to the shot: drive, walk in, set up, frames, pack up, walk out.
+         *
+         *     closed: something closes it; unknown: the tide then is not known.
          */
         LegOut: {
             /** Closed */
@@ -10606,7 +10663,9 @@ export interface components {
         Lengths: "metres" | "feet";
         /**
          * LensChoiceOut
-         * @description rig: what stands before and behind the lens, empty for the bare lens. frames: null where they would be too many or diffraction holds none.
+         * @description rig: what stands before and behind the lens, empty for the bare lens.
+         *
+         *     frames: null where they would be too many or diffraction holds none.
          */
         LensChoiceOut: {
             /** Background Label */
@@ -10650,7 +10709,9 @@ export interface components {
         };
         /**
          * LensIn
-         * @description A prime needs one focal length, a zoom two, or both in one text ("24-70 mm"). f_number_min may be "f/3.5-5.6": wide open at each end.
+         * @description A prime needs one focal length, a zoom two, or both in one text ("24-70 mm").
+         *
+         *     f_number_min may be "f/3.5-5.6": wide open at each end.
          */
         LensIn: {
             /** Closest Focus Mm */
@@ -10836,10 +10897,14 @@ export interface components {
         };
         /**
          * LightDayOut
-         * @description curve_*: sampled every curve_step_s from the day's start. absence: always_above, always_below or null.
+         * @description curve_*: sampled every curve_step_s from the day's start.
          *
-         *     curve_here_ev100: at the viewpoint, in shade while the land hides the sun, shifted by the day's readings; open, shade and
-         *     overcast as they would be there. sun_shows: when it clears the land; shadow: when it is up but behind it. skyline: [bearing, altitude], closed.
+         *     absence: always_above, always_below or null.
+         *
+         *     curve_here_ev100: at the viewpoint, in shade while the land hides the sun, shifted by the day's readings; open,
+         *     shade and
+         *     overcast as they would be there. sun_shows: when it clears the land; shadow: when it is up but behind it. skyline:
+         *     [bearing, altitude], closed.
          */
         LightDayOut: {
             /** Absence */
@@ -10939,7 +11004,7 @@ export interface components {
          * LightKind
          * @enum {string}
          */
-        LightKind: "low side light" | "low back light" | "low front light" | "open shade" | "glow" | "blue hour" | "moonlight" | "dark sky" | "mist";
+        LightKind: "low_side_light" | "low_back_light" | "low_front_light" | "open_shade" | "glow" | "blue_hour" | "moonlight" | "dark_sky" | "mist";
         /** LightOut */
         LightOut: {
             /** Band */
@@ -11028,8 +11093,10 @@ export interface components {
         };
         /**
          * LightSketchOut
-         * @description From above around the subject: distances from it [mm] of the lens's principal plane, its front rim, and a lamp; behind_mm: from the lens to the
-         *     photographer; half the width of both. Null where there is no lamp or no sun.
+         * @description From above around the subject: distances from it [mm] of the lens's principal plane, its front rim, and a lamp;
+         *     behind_mm: from the lens to the photographer; half the width of both.
+         *
+         *     Null where there is no lamp or no sun.
          */
         LightSketchOut: {
             /** Bearing Deg */
@@ -11057,9 +11124,12 @@ export interface components {
         };
         /**
          * LitSceneOut
-         * @description The scene in its light, whatever is exposed for. anchor: where points count from [m]. reference_ev: about the middle of the scene, for scaling.
+         * @description The scene in its light, whatever is exposed for.
          *
-         *     mirror_level_m: of the still water; mirrors: ids of these waters. shadows: rings on the ground (n × 3), from the anchor.
+         *     anchor: where points count from [m]. reference_ev: about the middle of the scene, for scaling.
+         *
+         *     mirror_level_m: of the still water; mirrors: ids of these waters. shadows: rings on the ground (n × 3), from the
+         *     anchor.
          */
         LitSceneOut: {
             /** Anchor */
@@ -11343,7 +11413,10 @@ export interface components {
         };
         /**
          * LogEntryOut
-         * @description An entry with its frames. planned: frames of its plan; findings: what its files say. photos: events of the field that hold a photograph of the scene.
+         * @description An entry with its frames.
+         *
+         *     planned: frames of its plan; findings: what its files say. photos: events of the field that hold a photograph of
+         *     the scene.
          */
         LogEntryOut: {
             /** Archived */
@@ -11446,8 +11519,10 @@ export interface components {
         };
         /**
          * LogFiguresOut
-         * @description promising, doubtful: of light that was promised so, how often it had four stars and more. middle_ev: median absolute error of the newest predictions; window: how many these are. sharp_*: of frames that stood, how many were sharp of those judged. behind: entries that
-         *     are not worked out yet: asked again, more are.
+         * @description promising, doubtful: of light that was promised so, how often it had four stars and more.
+         *
+         *     middle_ev: median absolute error of the newest predictions; window: how many these are. sharp_*: of frames that
+         *     stood, how many were sharp of those judged. behind: entries that are not worked out yet: asked again, more are.
          */
         LogFiguresOut: {
             /** Bands */
@@ -11489,8 +11564,11 @@ export interface components {
         };
         /**
          * LogFrameOut
-         * @description A frame. planned: the words of the planned frame it is; labels as the trade writes them; planned_settings: of the planned frame, differs: where those taken are others; preview: whether there is a small picture; measurable: whether a streak can be
-         *     measured on it.
+         * @description A frame.
+         *
+         *     planned: the words of the planned frame it is; labels as the trade writes them; planned_settings: of the planned
+         *     frame, differs: where those taken are others; preview: whether there is a small picture; measurable: whether a
+         *     streak can be measured on it.
          */
         LogFrameOut: {
             /** Aperture */
@@ -11549,8 +11627,11 @@ export interface components {
         };
         /**
          * LogFramePatch
-         * @description stars: of this frame's look, null takes them back. planned_key: which planned frame it is, null for none of them; entry_id: of another entry. streak_line: along a streak of moving water on the picture, from x and y to x and y as shares of
-         *     width and height; or seen_share: its length as a share of the short side. null takes it back.
+         * @description stars: of this frame's look, null takes them back.
+         *
+         *     planned_key: which planned frame it is, null for none of them; entry_id: of another entry. streak_line: along a
+         *     streak of moving water on the picture, from x and y to x and y as shares of width and height; or seen_share: its
+         *     length as a share of the short side. null takes it back.
          */
         LogFramePatch: {
             curation?: components["schemas"]["Outcome"];
@@ -11578,8 +11659,10 @@ export interface components {
         };
         /**
          * LogLineOut
-         * @description An entry as it is listed. best_frame_id: of the frame that stands for it, stars: of that frame; plan_picture: whether there is one; told: what its files say against it, null
-         *     where nothing does.
+         * @description An entry as it is listed.
+         *
+         *     best_frame_id: of the frame that stands for it, stars: of that frame; plan_picture: whether there is one; told:
+         *     what its files say against it, null where nothing does.
          */
         LogLineOut: {
             /** Best Frame Id */
@@ -11696,16 +11779,16 @@ export interface components {
          * Material
          * @enum {string}
          */
-        Material: "fresh snow" | "old snow" | "dry sand" | "wet sand" | "light rock" | "dark or wet rock" | "lichen on rock" | "peat and heath" | "grass" | "broad leaves" | "conifers" | "weathered wood" | "limewash" | "pale petals" | "deep red or blue petals" | "insect" | "foam" | "water" | "peat-brown water";
+        Material: "fresh_snow" | "old_snow" | "dry_sand" | "wet_sand" | "light_rock" | "dark_rock" | "lichen" | "peat" | "grass" | "leaves" | "conifers" | "wood" | "limewash" | "petals" | "dark_petals" | "insect" | "foam" | "water" | "peat_water";
         /**
          * Measure
          * @enum {string}
          */
-        Measure: "low cloud" | "cloud" | "wind" | "gusts" | "rain" | "fog";
+        Measure: "low_cloud" | "cloud" | "wind" | "gusts" | "rain" | "fog";
         /**
          * MeasureIn
-         * @description An angle from thumbs at arm's length (thumbs), or from pixels of a test frame (pixels, focal_mm; body_id or the shot's body), with a
-         *     distance or a size: the other one is given back.
+         * @description An angle from thumbs at arm's length (thumbs), or from pixels of a test frame (pixels, focal_mm; body_id or the
+         *     shot's body), with a distance or a size: the other one is given back.
          */
         MeasureIn: {
             /**
@@ -11776,8 +11859,10 @@ export interface components {
         };
         /**
          * MeshOut
-         * @description points [m; east, north, up from the mark's ground], faces as indices of their corners, a tone 0 (dark) to 4 for each. closed: only faces
-         *     turned to the eye show.
+         * @description points [m; east, north, up from the mark's ground], faces as indices of their corners, a tone 0 (dark) to 4 for
+         *     each.
+         *
+         *     closed: only faces turned to the eye show.
          */
         MeshOut: {
             /** Closed */
@@ -11801,7 +11886,8 @@ export interface components {
         };
         /**
          * MiniatureOut
-         * @description A small finder drawing, one wide and one high: paths, the ground first, then what stands on it, the farthest first.
+         * @description A small finder drawing, one wide and one high: paths, the ground first, then what stands on it, the farthest
+         *     first.
          *
          *     picture: the scene in tones as a URL that holds it, where its light is known.
          */
@@ -11849,7 +11935,7 @@ export interface components {
          * @description A moment of the day that frames may wait for.
          * @enum {string}
          */
-        Moment: "the light begins" | "the light ends" | "civil dawn" | "sunrise" | "the sun on the rim" | "the sun behind the land" | "sunset" | "civil dusk" | "nautical dusk" | "moonrise" | "moonset";
+        Moment: "light_begins" | "light_ends" | "civil_dawn" | "sunrise" | "sun_on_rim" | "sun_behind_land" | "sunset" | "civil_dusk" | "nautical_dusk" | "moonrise" | "moonset";
         /**
          * MomentOut
          * @description A moment of the shot's day. clock: null where it does not come.
@@ -11942,7 +12028,9 @@ export interface components {
         Mount: "screw" | "plate";
         /**
          * MoverOut
-         * @description Something that moves. element_id: null for the clouds. told: where its speed comes from. look: in the exposure that carries the picture.
+         * @description Something that moves.
+         *
+         *     element_id: null for the clouds. told: where its speed comes from. look: in the exposure that carries the picture.
          */
         MoverOut: {
             /** Element Id */
@@ -11964,7 +12052,7 @@ export interface components {
          * MovingKind
          * @enum {string}
          */
-        MovingKind: "falls" | "surf" | "stream" | "ripples" | "plants in the wind" | "people" | "birds" | "boat" | "insect";
+        MovingKind: "falls" | "surf" | "stream" | "ripples" | "plants" | "people" | "birds" | "boat" | "insect";
         /**
          * Nights
          * @description Where the nights between the days are spent.
@@ -11976,7 +12064,7 @@ export interface components {
          * @description How the notebook is put in order and grouped.
          * @enum {string}
          */
-        NotebookOrder: "what comes next" | "place" | "outing" | "state";
+        NotebookOrder: "next" | "place" | "outing" | "state";
         /**
          * NotebookOut
          * @description total: of all pages. pending: some entries are being planned; ask again.
@@ -11999,13 +12087,15 @@ export interface components {
          * OpeningDays
          * @enum {string}
          */
-        OpeningDays: "every day" | "Monday to Friday" | "Saturday and Sunday" | "Monday" | "Tuesday" | "Wednesday" | "Thursday" | "Friday" | "Saturday" | "Sunday";
+        OpeningDays: "every_day" | "monday_to_friday" | "weekend" | "monday" | "tuesday" | "wednesday" | "thursday" | "friday" | "saturday" | "sunday";
         /**
          * OpeningIn
-         * @description Open, or closed, from a clock time to another on these days; or a permit for these dates. Without clock times the whole day.
+         * @description Open, or closed, from a clock time to another on these days; or a permit for these dates.
+         *
+         *     Without clock times the whole day.
          */
         OpeningIn: {
-            /** @default every day */
+            /** @default every_day */
             days?: components["schemas"]["OpeningDays"];
             /**
              * Every Year
@@ -12237,7 +12327,9 @@ export interface components {
         };
         /**
          * OutingOut
-         * @description mark, verdict: of the whole. order: of the stops by their place in the list. from_h, to_h: what the day clock shows.
+         * @description mark, verdict: of the whole.
+         *
+         *     order: of the stops by their place in the list. from_h, to_h: what the day clock shows.
          */
         OutingOut: {
             /** Back Clock */
@@ -12356,7 +12448,9 @@ export interface components {
         };
         /**
          * OutlookOut
-         * @description pending: a job works it out anew; what is here meanwhile is the last answer for these dates, or nothing. best first. words: what was looked at. days: the dates as the lanes show them.
+         * @description pending: a job works it out anew; what is here meanwhile is the last answer for these dates, or nothing.
+         *
+         *     best first. words: what was looked at. days: the dates as the lanes show them.
          */
         OutlookOut: {
             /** Best */
@@ -12389,7 +12483,8 @@ export interface components {
         };
         /**
          * OwnTideIn
-         * @description table: a water a line, 24 Nov 2026 04:12 1.3 m, printed in the time that table_clock says; or constants: M2 1.42 327, one a line, with the mean.
+         * @description table: a water a line, 24 Nov 2026 04:12 1.3 m, printed in the time that table_clock says; or constants: M2 1.42
+         *     327, one a line, with the mean.
          */
         OwnTideIn: {
             /**
@@ -12417,7 +12512,7 @@ export interface components {
              * @default
              */
             table?: string;
-            /** @default local time */
+            /** @default local */
             table_clock?: components["schemas"]["TableClock"];
         };
         /**
@@ -12465,7 +12560,9 @@ export interface components {
         };
         /**
          * PartOut
-         * @description A part of the day clock, in hours after local midnight of the first day. label: clock and words together. stop: its place in the list; null of the way home.
+         * @description A part of the day clock, in hours after local midnight of the first day.
+         *
+         *     label: clock and words together. stop: its place in the list; null of the way home.
          */
         PartOut: {
             /** Clock */
@@ -12506,7 +12603,9 @@ export interface components {
         };
         /**
          * PassOut
-         * @description What a link is for: name is of the account whose password it sets anew, null where it makes an account. password_words: what a password must be.
+         * @description What a link is for: name is of the account whose password it sets anew, null where it makes an account.
+         *
+         *     password_words: what a password must be.
          */
         PassOut: {
             /** Name */
@@ -12526,7 +12625,7 @@ export interface components {
          * @description What is waited for around an exposure.
          * @enum {string}
          */
-        PhaseKind: "event" | "filters" | "settle" | "flash" | "timer" | "exposure" | "dark frame";
+        PhaseKind: "event" | "filters" | "settle" | "flash" | "timer" | "exposure" | "dark_frame";
         /** PhaseOut */
         PhaseOut: {
             /** At S */
@@ -12565,8 +12664,8 @@ export interface components {
         };
         /**
          * PhotographerPatch
-         * @description set_up_min before the light; reserve_min for the drive; thumb_mm wide at arm_mm from the eye; polariser_from_mm: no polariser on
-         *     lenses that are wider, as on 36 × 24 mm; promise_weights by factor, 0 to 100.
+         * @description set_up_min before the light; reserve_min for the drive; thumb_mm wide at arm_mm from the eye; polariser_from_mm:
+         *     no polariser on lenses that are wider, as on 36 × 24 mm; promise_weights by factor, 0 to 100.
          */
         PhotographerPatch: {
             /**
@@ -12656,7 +12755,10 @@ export interface components {
         };
         /**
          * PlanBOut
-         * @description Where one goes instead of a stop. text: on what it hangs. decided_h: after local midnight of the first day. times: from the decision on, as on the day clock; minded: what falls out, comes too late or is tight by it.
+         * @description Where one goes instead of a stop.
+         *
+         *     text: on what it hangs. decided_h: after local midnight of the first day. times: from the decision on, as on the
+         *     day clock; minded: what falls out, comes too late or is tight by it.
          *
          *     parts: of the day clock as it would go then; both empty where it is not known.
          */
@@ -12677,6 +12779,11 @@ export interface components {
             /** Times */
             times: string[];
         };
+        /**
+         * PlanKind
+         * @enum {string}
+         */
+        PlanKind: "now" | "best" | "one_frame" | "fewest_filters" | "sharpest" | "quickest";
         /** PlanOut */
         PlanOut: {
             /** Because */
@@ -12699,7 +12806,9 @@ export interface components {
         };
         /**
          * PlannedGroupOut
-         * @description A group with what it comes to. at: where it stands in the list; taken: as which it is taken, from 1, None where it is muted or has no frames.
+         * @description A group with what it comes to.
+         *
+         *     at: where it stands in the list; taken: as which it is taken, from 1, None where it is muted or has no frames.
          *
          *     mark, remarks: how it is judged by itself.
          */
@@ -12799,7 +12908,9 @@ export interface components {
         };
         /**
          * ProposalOut
-         * @description changes: what was set by hand and is not kept. set_stops: what each filter is turned to; null of one that cannot be turned.
+         * @description changes: what was set by hand and is not kept.
+         *
+         *     set_stops: what each filter is turned to; null of one that cannot be turned.
          */
         ProposalOut: {
             /** Changes */
@@ -12825,9 +12936,11 @@ export interface components {
         };
         /**
          * ProspectOut
-         * @description A shot, or a location without shots (shot_id null), with its best window in these days: from the first start to the end of the last frames.
+         * @description A shot, or a location without shots (shot_id null), with its best window in these days: from the first start to
+         *     the end of the last frames.
          *
-         *     mark: holds, or unsaid where the tide then is not known. sought_words: which light is looked for, and why. travel: the group by the drive from home.
+         *     mark: holds, or unsaid where the tide then is not known. sought_words: which light is looked for, and why. travel:
+         *     the group by the drive from home.
          */
         ProspectOut: {
             /** Access Checked */
@@ -13072,7 +13185,7 @@ export interface components {
          * @description What a group is in the picture.
          * @enum {string}
          */
-        Role: "whole picture" | "near" | "middle" | "far" | "whole stack" | "land" | "sky" | "frozen" | "long" | "empty of people" | "panorama row" | "dark frame" | "test";
+        Role: "whole" | "near" | "middle" | "far" | "stack" | "land" | "sky" | "frozen" | "long" | "empty" | "panorama_row" | "dark_frame" | "test";
         /** RuledOutOut */
         RuledOutOut: {
             /** Kind */
@@ -13089,7 +13202,8 @@ export interface components {
         };
         /**
          * RunDelayOut
-         * @description apart_stops: by how much shutter times change from the row before; null where that is not known, as in cards of earlier versions.
+         * @description apart_stops: by how much shutter times change from the row before; null where that is not known, as in cards of
+         *     earlier versions.
          */
         RunDelayOut: {
             /**
@@ -13142,7 +13256,9 @@ export interface components {
         };
         /**
          * RunFrameOut
-         * @description A frame as it is taken: actions before it, which of its figures are set anew, and what is waited for. focus_at: what its focus figure is of.
+         * @description A frame as it is taken: actions before it, which of its figures are set anew, and what is waited for.
+         *
+         *     focus_at: what its focus figure is of.
          */
         RunFrameOut: {
             /** Actions */
@@ -13233,7 +13349,9 @@ export interface components {
         };
         /**
          * RunSheetOut
-         * @description All that is needed to work through a plan with no server in reach. outing: for which the card was made; empty: for the shot's own time.
+         * @description All that is needed to work through a plan with no server in reach.
+         *
+         *     outing: for which the card was made; empty: for the shot's own time.
          */
         RunSheetOut: {
             /** Aim */
@@ -13311,7 +13429,9 @@ export interface components {
         };
         /**
          * ScopesIn
-         * @description Whose edits undo and redo look at: shot:3, location:2, locations, shots, kit. entry_id: the edit that is meant.
+         * @description Whose edits undo and redo look at: shot:3, location:2, locations, shots, kit.
+         *
+         *     entry_id: the edit that is meant.
          */
         ScopesIn: {
             /**
@@ -13410,7 +13530,7 @@ export interface components {
          * SeasonKind
          * @enum {string}
          */
-        SeasonKind: "leaf colour" | "flowering" | "river flow" | "snow" | "ice" | "crowds" | "other";
+        SeasonKind: "leaf_colour" | "flowering" | "river_flow" | "snow" | "ice" | "crowds" | "other";
         /** SeasonNoteIn */
         SeasonNoteIn: {
             /**
@@ -13454,7 +13574,8 @@ export interface components {
         };
         /**
          * SeasonOut
-         * @description closed: days on which the light comes, but tide, gates or hours leave no way in and out; unknown: on which the tide is not known.
+         * @description closed: days on which the light comes, but tide, gates or hours leave no way in and out; unknown: on which the
+         *     tide is not known.
          */
         SeasonOut: {
             /** Closed */
@@ -13491,9 +13612,12 @@ export interface components {
         };
         /**
          * SeenElementOut
-         * @description polygons in 0..1 of the frame; empty behind the camera. blur_share: blur over the frame's width, null if not planned.
+         * @description polygons in 0..1 of the frame; empty behind the camera.
          *
-         *     cover: share of the crop that it takes as one sees it. shadow: its outline on the ground [m]. mirror: 4 x 4, for still water. streak_share:
+         *     blur_share: blur over the frame's width, null if not planned.
+         *
+         *     cover: share of the crop that it takes as one sees it. shadow: its outline on the ground [m]. mirror: 4 x 4, for
+         *     still water. streak_share:
          *     how far its motion draws over the frame's width.
          */
         SeenElementOut: {
@@ -13604,7 +13728,9 @@ export interface components {
         };
         /**
          * SequenceOut
-         * @description groups: as listed. own_groups: whether the photographer listed them. ways: other lists to begin with. rows: of a panorama.
+         * @description groups: as listed.
+         *
+         *     own_groups: whether the photographer listed them. ways: other lists to begin with. rows: of a panorama.
          */
         SequenceOut: {
             /** Available Label */
@@ -13772,7 +13898,9 @@ export interface components {
         };
         /**
          * SharedOut
-         * @description What a link tells: cards in their order, or a location. title: of the outing, the one card or the place. copied: whether it may be copied too.
+         * @description What a link tells: cards in their order, or a location.
+         *
+         *     title: of the outing, the one card or the place. copied: whether it may be copied too.
          */
         SharedOut: {
             /** Cards */
@@ -13830,7 +13958,9 @@ export interface components {
         };
         /**
          * ShotDayOut
-         * @description What a shot's date holds. subject_lit: when the sun reaches the subject. way: the legs of the shot's way at its time.
+         * @description What a shot's date holds.
+         *
+         *     subject_lit: when the sun reaches the subject. way: the legs of the shot's way at its time.
          */
         ShotDayOut: {
             /** Closed */
@@ -13857,7 +13987,9 @@ export interface components {
         };
         /**
          * ShotFactsOut
-         * @description What the photographer has said; null is the application's choice or not said. labels: how the trade writes what is said, by name.
+         * @description What the photographer has said; null is the application's choice or not said.
+         *
+         *     labels: how the trade writes what is said, by name.
          */
         ShotFactsOut: {
             /** Archived */
@@ -14023,7 +14155,7 @@ export interface components {
          * @description What came of a try to sign in, or what was done with an account.
          * @enum {string}
          */
-        SignInOutcome: "signed in" | "wrong name or password" | "too many tries" | "joined" | "password changed" | "password recovered" | "signed out" | "signed out elsewhere";
+        SignInOutcome: "signed_in" | "wrong" | "too_many" | "joined" | "password_changed" | "password_recovered" | "signed_out" | "signed_out_elsewhere";
         /**
          * SignedInOut
          * @description A browser that is signed in. here: the one that asks.
@@ -14141,9 +14273,12 @@ export interface components {
         };
         /**
          * SolutionOut
-         * @description lacking: why nothing can be solved, null where it can. now: the shot as it stands. judged: how many candidates were.
+         * @description lacking: why nothing can be solved, null where it can.
          *
-         *     if_darker, if_brighter: what would be taken where the light is a stop less or more than it is predicted; null where it was metered or nothing changes.
+         *     now: the shot as it stands. judged: how many candidates were.
+         *
+         *     if_darker, if_brighter: what would be taken where the light is a stop less or more than it is predicted; null where
+         *     it was metered or nothing changes.
          */
         SolutionOut: {
             /** Concessions */
@@ -14184,7 +14319,7 @@ export interface components {
             hold: components["schemas"]["Hold"];
             /** Iso */
             iso: number;
-            kind: components["schemas"]["Kind"] | null;
+            kind: components["schemas"]["PlanKind"] | null;
             /** Lets Go */
             lets_go: boolean;
             /** Look */
@@ -14230,7 +14365,9 @@ export interface components {
         };
         /**
          * SpellOut
-         * @description Something that lasted on the strip. from_share, to_share: of its length; number: of a planned frame, 0 otherwise; words: with its time.
+         * @description Something that lasted on the strip.
+         *
+         *     from_share, to_share: of its length; number: of a planned frame, 0 otherwise; words: with its time.
          */
         SpellOut: {
             /** From Share */
@@ -14249,7 +14386,9 @@ export interface components {
         };
         /**
          * SpotIn
-         * @description A spot reading as the meter says it: "1/20 at f/11, ISO 100" or "EV 12". element_id: where part is element. through_stops: of what it was taken through.
+         * @description A spot reading as the meter says it: "1/20 at f/11, ISO 100" or "EV 12".
+         *
+         *     element_id: where part is element. through_stops: of what it was taken through.
          */
         SpotIn: {
             /**
@@ -14289,10 +14428,11 @@ export interface components {
          * @description must: a limit; the others count by their weight, and free not at all.
          * @enum {string}
          */
-        Stake: "must" | "strong wish" | "wish" | "free";
+        Stake: "must" | "strong" | "wish" | "free";
         /**
          * StandingIn
-         * @description Where one can stand: corners (east, north) in metres from the mark; drops: sides, by their first corner, with a fall beyond.
+         * @description Where one can stand: corners (east, north) in metres from the mark; drops: sides, by their first corner, with a
+         *     fall beyond.
          */
         StandingIn: {
             /** Corners */
@@ -14381,7 +14521,10 @@ export interface components {
         StopOrder: "chosen" | "pinned";
         /**
          * StopOut
-         * @description A stop as it is listed. mark: of its light, water and way as it is taken; null where it is left out. taken: its position in the order, from 1; null where it is left out. The clocks are those of the place, with the day where that is another.
+         * @description A stop as it is listed.
+         *
+         *     mark: of its light, water and way as it is taken; null where it is left out. taken: its position in the order, from
+         *     1; null where it is left out. The clocks are those of the place, with the day where that is another.
          */
         StopOut: {
             /** After Clock */
@@ -14476,7 +14619,9 @@ export interface components {
         };
         /**
          * StopWindowOut
-         * @description When a stop may begin, in hours after local midnight of the first day. value: what it promises, 0 to 1, times what the stop is worth.
+         * @description When a stop may begin, in hours after local midnight of the first day.
+         *
+         *     value: what it promises, 0 to 1, times what the stop is worth.
          */
         StopWindowOut: {
             /** From H */
@@ -14574,10 +14719,11 @@ export interface components {
          * @description In which time a table is printed: the place's own, with its summer time; its winter time all year; or UTC.
          * @enum {string}
          */
-        TableClock: "local time" | "winter time all year" | "UTC";
+        TableClock: "local" | "winter" | "utc";
         /**
          * TakenAlongOut
-         * @description What one file holds to be worked through with no server: the name of it, the times of the day, what to pack for it, and the cards in order.
+         * @description What one file holds to be worked through with no server: the name of it, the times of the day, what to pack for
+         *     it, and the cards in order.
          */
         TakenAlongOut: {
             /** Cards */
@@ -14692,8 +14838,9 @@ export interface components {
         };
         /**
          * TideOut
-         * @description curve_m: height above the place's zero, sampled as the light's curves; null where it is not known. twelfths_m: the same by the rule
-         *     of twelfths, for a table only. told: where it comes from.
+         * @description curve_m: height above the place's zero, sampled as the light's curves; null where it is not known.
+         *
+         *     twelfths_m: the same by the rule of twelfths, for a table only. told: where it comes from.
          */
         TideOut: {
             /** Curve M */
@@ -14750,7 +14897,7 @@ export interface components {
          * @description How the frames of a group become one picture later.
          * @enum {string}
          */
-        Together: "as it is" | "stack" | "merge exposures" | "stitch" | "blend" | "average" | "choose the best";
+        Together: "alone" | "stack" | "merge" | "stitch" | "blend" | "average" | "best";
         /** TokenIn */
         TokenIn: {
             /** Token */
@@ -14761,13 +14908,17 @@ export interface components {
          * @description Where a speed comes from.
          * @enum {string}
          */
-        Told: "said" | "usual for its kind" | "by the log" | "from the forecast wind";
+        Told: "said" | "usual" | "log" | "wind";
         /**
          * ToneLayerOut
-         * @description Part of the scene, to be drawn in order. kind: sky, land, ground, water, flat (on the ground) or thing.
+         * @description Part of the scene, to be drawn in order.
          *
-         *     Arrays are little-endian in base64: points as float32 (n × 3, metres from the anchor), triangles as uint32 (m × 3), ev and what else is of every point as float32 (n):
-         *     ev at ISO 100 at the eye; shade_ev where the sun does not reach the ground; mirror_ev as still water shows it; polariser_stops what a polariser changes it by beyond its
+         *     kind: sky, land, ground, water, flat (on the ground) or thing.
+         *
+         *     Arrays are little-endian in base64: points as float32 (n × 3, metres from the anchor), triangles as uint32 (m × 3),
+         *     ev and what else is of every point as float32 (n):
+         *     ev at ISO 100 at the eye; shade_ev where the sun does not reach the ground; mirror_ev as still water shows it;
+         *     polariser_stops what a polariser changes it by beyond its
          *     own cost, mirror_polariser_stops its mirror. grain_m, grain_stops: bumps of its skin, for the eye alone.
          */
         ToneLayerOut: {
@@ -14796,10 +14947,14 @@ export interface components {
         };
         /**
          * TonesOut
-         * @description ready: body, lens and time are chosen. scene_key: of the scene that belongs to it; the same key is the same scene.
+         * @description ready: body, lens and time are chosen.
          *
-         *     response_tones: how light a screen shows what lies so many stops under the brightest that a frame holds, evenly from 0 to response_to_stops. carrying:
-         *     the frame that carries the picture. shift_stops: to be added to the scene's EV; besides that what spot readings say, sky_stops, land_stops and element_stops by id.
+         *     scene_key: of the scene that belongs to it; the same key is the same scene.
+         *
+         *     response_tones: how light a screen shows what lies so many stops under the brightest that a frame holds, evenly
+         *     from 0 to response_to_stops. carrying:
+         *     the frame that carries the picture. shift_stops: to be added to the scene's EV; besides that what spot readings
+         *     say, sky_stops, land_stops and element_stops by id.
          */
         TonesOut: {
             /** Carrying */
@@ -14895,7 +15050,8 @@ export interface components {
         };
         /**
          * TuneIn
-         * @description What may change: steps to each side of where the camera stands now, its height, focal length, bearing, pitch and crop.
+         * @description What may change: steps to each side of where the camera stands now, its height, focal length, bearing, pitch and
+         *     crop.
          *
          *     within_area: only inside the viewpoint's standing area, where it has one.
          */
@@ -14968,7 +15124,8 @@ export interface components {
         };
         /**
          * TypedRecipeIn
-         * @description Somebody's picture as it is told: the look of its water, with what and how long it was taken, and how far the water was.
+         * @description Somebody's picture as it is told: the look of its water, with what and how long it was taken, and how far the
+         *     water was.
          */
         TypedRecipeIn: {
             /** Distance M */
@@ -15020,9 +15177,12 @@ export interface components {
         };
         /**
          * ViewOut
-         * @description matrix: 3 x 4, from (east, north, up, 1) to (x·w, y·w, w) in the frame. eye and right: the camera's place and its axis across.
+         * @description matrix: 3 x 4, from (east, north, up, 1) to (x·w, y·w, w) in the frame.
          *
-         *     skyline: the land around as points of a closed strip, null where the scene has its own. ground_m: of the ground under the camera;
+         *     eye and right: the camera's place and its axis across.
+         *
+         *     skyline: the land around as points of a closed strip, null where the scene has its own. ground_m: of the ground
+         *     under the camera;
          *     ground_line: of the ground along the view, from behind the camera outwards.
          */
         ViewOut: {
@@ -15081,7 +15241,9 @@ export interface components {
         };
         /**
          * ViewpointOut
-         * @description position_own: it has coordinates of its own; else they are the location's. skyline: [bearing, altitude] in degrees.
+         * @description position_own: it has coordinates of its own; else they are the location's.
+         *
+         *     skyline: [bearing, altitude] in degrees.
          *
          *     used_by: the shots taken from here, which all see its elements.
          */
@@ -15176,7 +15338,9 @@ export interface components {
         };
         /**
          * WaitingFileOut
-         * @description A file that waits to be sorted. clock: as its camera's clock stood, null where the file does not say; why: what it waits for.
+         * @description A file that waits to be sorted.
+         *
+         *     clock: as its camera's clock stood, null where the file does not say; why: what it waits for.
          */
         WaitingFileOut: {
             /** Camera */
@@ -15200,7 +15364,9 @@ export interface components {
         };
         /**
          * WaitingPatch
-         * @description clock: by the camera's time at the place, of a file that does not say. entry_id: to which entry it belongs; after_frame_id: the frame of that entry after which it was taken.
+         * @description clock: by the camera's time at the place, of a file that does not say.
+         *
+         *     entry_id: to which entry it belongs; after_frame_id: the frame of that entry after which it was taken.
          */
         WaitingPatch: {
             /** After Frame Id */
@@ -15270,7 +15436,7 @@ export interface components {
          * @description The short list of what goes wrong (common practice).
          * @enum {string}
          */
-        WentWrong: "came too late" | "cloud in the way" | "wind moved it" | "camera shake" | "focus missed" | "highlights clipped" | "too dark" | "water not as wanted" | "tide too high or low" | "something forgotten" | "people in the frame" | "filter left on or off";
+        WentWrong: "late" | "cloud" | "wind" | "shake" | "focus" | "clipped" | "dark" | "water" | "tide" | "forgotten" | "people" | "filter";
         /**
          * Where
          * @description What a link says of the place: its names and position; only roughly where, without a name; or nothing.
@@ -15279,8 +15445,11 @@ export interface components {
         Where: "exact" | "rough" | "hidden";
         /**
          * WindowOut
-         * @description mark: of its water, its way and the length of the frames. take_*: the part of the window to take, from the first start that leaves the way open to the end
-         *     of the last frames; broken: why there is none, or why not all frames are in it (too_short). unknown: why the way is not known to be open.
+         * @description mark: of its water, its way and the length of the frames.
+         *
+         *     take_*: the part of the window to take, from the first start that leaves the way open to the end of the last
+         *     frames; broken: why there is none, or why not all frames are in it (too_short). unknown: why the way is not known
+         *     to be open.
          *
          *     cautions: what darkness and weather say to a shot that begins as early as it may.
          */

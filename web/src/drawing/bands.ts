@@ -2,7 +2,7 @@
 export const BAND_ROLES: Record<string, string> = {
   night: "night",
   twilight: "night",
-  "blue hour": "low",
-  "golden hour": "low",
+  blue_hour: "low",
+  golden_hour: "low",
   daylight: "day",
 };

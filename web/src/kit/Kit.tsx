@@ -8,6 +8,7 @@ import { readsFrom } from "../api/session";
 import { asBody } from "../lib/drafts/asBody";
 import { useAct } from "../lib/drafts/useAct";
 import { useTitle } from "../lib/focus/useTitle";
+import { labelOf } from "../lib/format/labels";
 import { plain } from "../lib/format/numbers";
 import { lengthText } from "../lib/format/spelling";
 import { Button } from "../ui/form/Button";
@@ -82,7 +83,7 @@ export default function Kit() {
                 path="filters"
                 piece={filter}
                 fields={FILTER_FIELDS}
-                summary={`${filter.kind}, ${plain(filter.stops, 2)} stops, density ${filter.density.toFixed(2)}, ${filter.factor.toFixed(filter.factor < 10 ? 1 : 0)}×`}
+                summary={`${labelOf("FilterKind", filter.kind)}, ${plain(filter.stops, 2)} stops, density ${filter.density.toFixed(2)}, ${filter.factor.toFixed(filter.factor < 10 ? 1 : 0)}×`}
               />
             ))}
           </Group>
@@ -105,7 +106,7 @@ export default function Kit() {
 
 /** What goes between, before and around a lens: its kind says which figures are asked for. */
 function Accessories({ accessories }: { accessories: Schemas["AccessoryOut"][] }) {
-  const [kind, setKind] = useState<AccessoryKind>("extension tube");
+  const [kind, setKind] = useState<AccessoryKind>("extension_tube");
   return (
     <Group
       title="Close up: rig, rails, light"
@@ -122,7 +123,7 @@ function Accessories({ accessories }: { accessories: Schemas["AccessoryOut"][] }
           path="accessories"
           piece={item}
           fields={accessoryFields(item.kind)}
-          summary={`${item.kind}, ${item.words}`}
+          summary={`${labelOf("AccessoryKind", item.kind)}, ${item.words}`}
         />
       ))}
     </Group>

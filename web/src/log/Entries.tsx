@@ -8,6 +8,7 @@ import { type LogSought, locationsQuery, logQuery } from "../api/queries";
 import { useAct } from "../lib/drafts/useAct";
 import { useSettled } from "../lib/drafts/useSettled";
 import { useStored } from "../lib/drafts/useStored";
+import { labelOf } from "../lib/format/labels";
 import { plural } from "../lib/format/spelling";
 import { Button } from "../ui/form/Button";
 import { Input, SelectBox } from "../ui/form/Field";
@@ -115,7 +116,12 @@ function Sought({ sought, kinds, change }: { sought: LogSought; kinds: Kinds; ch
           options={listed(kinds.subject)}
           choose={(subject) => change({ subject })}
         />
-        <Pick label="any light" value={sought.light} options={listed(kinds.light)} choose={(light) => change({ light })} />
+        <Pick
+          label="any light"
+          value={sought.light}
+          options={kinds.light.map((value) => ({ value, label: labelOf("Band", value) }))}
+          choose={(light) => change({ light })}
+        />
         <Pick label="any look" value={sought.look} options={listed(kinds.look)} choose={(look) => change({ look })} />
         <Pick label="any lens" value={sought.lens} options={listed(kinds.lens)} choose={(lens) => change({ lens })} />
         <Pick
@@ -179,7 +185,7 @@ function Line({ entry }: { entry: Entry }) {
         {entry.taken_words}
       </Box>
       <Box color="muted" fontSize="14px">
-        {[entry.light_kind, entry.look].filter(Boolean).join(", ")}
+        {[entry.light_kind && labelOf("Band", entry.light_kind), entry.look].filter(Boolean).join(", ")}
       </Box>
       <Box fontSize="14px" textAlign={{ base: "left", lg: "right" }}>
         <Box as="span" fontFamily="mono">

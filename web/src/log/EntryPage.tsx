@@ -6,6 +6,7 @@ import { OPTIONS } from "../api/facts";
 import { logEntryQuery, shotNamesQuery } from "../api/queries";
 import { useAct } from "../lib/drafts/useAct";
 import { useTitle } from "../lib/focus/useTitle";
+import { labelOf } from "../lib/format/labels";
 import { plain } from "../lib/format/numbers";
 import { Button, ButtonLink } from "../ui/form/Button";
 import { Choice, Field, SelectBox } from "../ui/form/Field";
@@ -42,7 +43,11 @@ export default function EntryPage() {
         <Box as="h1" fontSize="22px" fontWeight="700">
           {entry.name}
         </Box>
-        <Box color="muted">{[entry.place, entry.taken_words, entry.light_kind, entry.lens].filter(Boolean).join(" · ")}</Box>
+        <Box color="muted">
+          {[entry.place, entry.taken_words, entry.light_kind && labelOf("Band", entry.light_kind), entry.lens]
+            .filter(Boolean)
+            .join(" · ")}
+        </Box>
         <Box flex="1" />
         <UndoBar undo={entry.undo} scopes={[`log:${entry.id}`]} />
         <Out entry={entry} />

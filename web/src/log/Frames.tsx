@@ -3,6 +3,7 @@ import { useState } from "react";
 import { client, type Schemas, take } from "../api/client";
 import { OPTIONS } from "../api/facts";
 import { useAct } from "../lib/drafts/useAct";
+import { labelOf } from "../lib/format/labels";
 import { Button } from "../ui/form/Button";
 import { SelectBox } from "../ui/form/Field";
 import type { Entry } from "./entry";
@@ -90,7 +91,7 @@ function One({ frame, entry, save, remove }: { frame: Frame; entry: Entry; save:
             frame.planned
               ? !frame.preview && `planned ${frame.planned}`
               : frame.group_kind && frame.group_kind !== "single"
-                ? `${frame.group_kind} ${frame.group_number + 1}`
+                ? `${labelOf("GroupKind", frame.group_kind)} ${frame.group_number + 1}`
                 : "not planned",
             HOW[frame.matched],
           ]

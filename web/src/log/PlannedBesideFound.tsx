@@ -79,7 +79,7 @@ export function Lasted({ figures }: { figures: Figures }) {
             {lasted.map((item) => (
               <g key={`${item.entry_id} ${item.what}`} transform={`translate(${x(item.planned_min)} ${y(item.took_min)})`}>
                 <title>{item.name}</title>
-                {item.what === "set-up time" ? (
+                {item.what === "set_up_time" ? (
                   <circle r={4.5} fill={ink("accent")} />
                 ) : (
                   <path d="M0 -6L6 0L0 6L-6 0Z" fill={ink("bg")} stroke={ink("haze")} strokeWidth={1.6} />
@@ -95,7 +95,7 @@ export function Lasted({ figures }: { figures: Figures }) {
 
 /** What each filter really costs beside what is written on it. */
 export function Costs({ figures }: { figures: Figures }) {
-  const filters = figures.measured.filter((item) => item.kind === "filter cost");
+  const filters = figures.measured.filter((item) => item.kind === "filter_cost");
   const most = Math.max(0.5, ...filters.map((item) => Math.abs(item.value - item.told)));
   return (
     <Drawing

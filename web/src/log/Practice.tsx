@@ -27,8 +27,8 @@ export function Practice() {
         <Box as="li" key={item.name} py="10px" borderTop="1px solid" borderColor="line" display="grid" gap="6px">
           <Box display="flex" gap="14px" alignItems="center" flexWrap="wrap">
             <Box fontWeight="650" fontSize="16px" flex="1">
-              {item.name[0]?.toUpperCase()}
-              {item.name.slice(1)}
+              {item.label[0]?.toUpperCase()}
+              {item.label.slice(1)}
             </Box>
             <Days days={item.days} />
             <Button

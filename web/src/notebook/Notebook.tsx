@@ -25,7 +25,7 @@ export function Notebook() {
   const [wanted, setWanted] = useState("");
   const words = useSettled(wanted.trim(), FIND_MS);
   const [listing, list] = useStoredValues<Listing>("notebook:listing", {
-    by: "what comes next",
+    by: "next",
     archived: false,
     favourites: false,
   });
@@ -103,7 +103,7 @@ export function Notebook() {
       <Box as="ul" display="grid" gridTemplateColumns="repeat(auto-fill, minmax(min(100%, 400px), 1fr))" gap="0 28px">
         {shots.map((shot, at) => (
           <Fragment key={shot.id}>
-            {listing.by !== "what comes next" && shot.group !== shots[at - 1]?.group && (
+            {listing.by !== "next" && shot.group !== shots[at - 1]?.group && (
               <Box as="li" gridColumn="1 / -1" pt="14px" fontSize="15px" fontWeight="650" color="muted" data-group={shot.group}>
                 {shot.group || (listing.by === "outing" ? "in no outing" : "no place")}
               </Box>

@@ -2,6 +2,7 @@ import { type ScaleLinear, scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { BAND_ROLES } from "../drawing/bands";
 import { Drawing } from "../drawing/Drawing";
+import { labelOf } from "../lib/format/labels";
 import { hourText } from "../lib/format/spelling";
 import { ink } from "../theme/system";
 import type { Outing } from "./useOuting";
@@ -132,7 +133,7 @@ function Light({ outing, x, top }: { outing: Outing; x: Scale; top: number }) {
       {outing.bands.map((band) => {
         const box = clipped(x, band.from_h, band.to_h);
         if (!box) return null;
-        const golden = band.kind === "golden hour";
+        const golden = band.kind === "golden_hour";
         return (
           <g key={`${band.kind}${band.from_h}`}>
             <rect {...box} y={top} height={LIGHT} fill={ink(BAND_ROLES[band.kind] ?? "low")} />
@@ -145,7 +146,7 @@ function Light({ outing, x, top }: { outing: Outing; x: Scale; top: number }) {
               stroke={ink("line")}
               strokeWidth={0.6}
             />
-            <title>{band.kind}</title>
+            <title>{labelOf("Band", band.kind)}</title>
           </g>
         );
       })}

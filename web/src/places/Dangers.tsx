@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { OPTIONS } from "../api/facts";
 import { asBody } from "../lib/drafts/asBody";
+import { labelOf } from "../lib/format/labels";
 import { plain } from "../lib/format/numbers";
 import { Button } from "../ui/form/Button";
 import { DeleteButton } from "../ui/form/DeleteButton";
@@ -38,7 +39,7 @@ export function Hazards({ location }: { location: Location }) {
         <Box key={hazard.id} borderTop="1px solid" borderColor="line" pt="5px" data-hazard={hazard.kind}>
           <Box display="flex" justifyContent="space-between" gap="10px" alignItems="baseline">
             <Box fontWeight="650" fontSize="14px">
-              {hazard.kind}
+              {labelOf("HazardKind", hazard.kind)}
               {hazard.from_month && hazard.to_month ? (
                 <Box as="span" fontWeight="400" color="muted">
                   , {MONTHS[hazard.from_month - 1]} to {MONTHS[hazard.to_month - 1]}
@@ -120,7 +121,7 @@ export function Seasons({ location }: { location: Location }) {
           <Box display="flex" gap="10px" justifyContent="space-between" alignItems="baseline">
             <span>
               <Box as="span" fontWeight="650">
-                {note.kind}
+                {labelOf("SeasonKind", note.kind)}
               </Box>{" "}
               {note.note}
             </span>

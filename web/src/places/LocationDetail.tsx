@@ -134,9 +134,9 @@ export function LocationDetail({ location, all }: { location: Schemas["LocationO
               field="horizon"
               value={location.horizon}
               options={OPTIONS.Horizon}
-              choose={(horizon) => void edit({ horizon: horizon ?? "as typed" })}
+              choose={(horizon) => void edit({ horizon: horizon ?? "as_typed" })}
             />
-            {location.horizon === "lower land" && (
+            {location.horizon === "land" && (
               <Field
                 label="Lower by"
                 name={key("horizon_drop_m")}

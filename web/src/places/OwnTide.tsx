@@ -110,11 +110,11 @@ export function OwnTide({ location, tides }: { location: Schemas["LocationOut"];
                   {
                     name: "table_clock",
                     label: "Printed in",
-                    initial: "local time",
+                    initial: "local",
                     options: [
-                      { value: "local time", label: `local time, ${location.zone}` },
-                      { value: "winter time all year", label: "winter time all year" },
-                      { value: "UTC", label: "UTC (GMT)" },
+                      { value: "local", label: `local time, ${location.zone}` },
+                      { value: "winter", label: "winter time all year" },
+                      { value: "utc", label: "UTC (GMT)" },
                     ],
                   },
                   { name: "source", label: "Source", initial: source, placeholder: "harbour table 2026" },

@@ -30,6 +30,7 @@ def exercises() -> Any:
         exercises=[
             schemas.ExerciseOut(
                 name=item,
+                label=item.label,
                 aim=ABOUT[item].aim,
                 goal=ABOUT[item].goal,
                 outside=ABOUT[item].outside,

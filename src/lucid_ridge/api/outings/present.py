@@ -317,7 +317,7 @@ def _cautions(stops: tuple[StopFacts, ...], plan: OutingPlan) -> list[str]:
     for at in plan.order:
         facts = stops[at].facts
         for hazard in facts.hazards if facts is not None else ():
-            found[f"{stops[at].name}: {hazard.kind}{f', {hazard.note}' if hazard.note else ''}"] = None
+            found[f"{stops[at].name}: {hazard.kind.label}{f', {hazard.note}' if hazard.note else ''}"] = None
         for opening in facts.openings if facts is not None else ():
             if opening.note:
                 found[f"{stops[at].name}: {opening.note}"] = None

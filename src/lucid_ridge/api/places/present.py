@@ -164,7 +164,7 @@ def present_opening(row: Opening) -> out.OpeningOut:
         else ""
     )
     every = " every year" if row.every_year and dates else ""
-    days = f", {row.days}" if row.days != OpeningDays.EVERY_DAY or not when else ""
+    days = f", {row.days.label}" if row.days != OpeningDays.EVERY_DAY or not when else ""
     return out.OpeningOut(**plain, from_clock=start, to_clock=end, words=f"{row.kind}{hours}{days}{when}{every}")
 
 

@@ -11,6 +11,7 @@ from ...core.exposure.highlights import MARGINS_EV
 from ...core.exposure.motion import LookName
 from ...core.exposure.moving_things import MovingKind
 from ...core.facts.accessory import FIGURES, LIGHTS, Accessory, AccessoryKind
+from ...core.facts.calibrations import CalibrationKind
 from ...core.facts.choices import BESIDE, GROUPS, IN_HAND, BracketMode, DepthMethod, FocusSchool, Hold, ShotHead
 from ...core.facts.declaring import Declared, facts_of
 from ...core.facts.frame_groups import FrameOrder, GroupExposure, GroupFilters, GroupFocus, GroupStart, Role, Together
@@ -28,13 +29,20 @@ from ...core.framing.crop import Aspect
 from ...core.framing.projection import Orientation
 from ...core.framing.solids import FLAT, LINES, WET, Shape
 from ...core.ground.walk import Terrain
+from ...core.learning.practice import Exercise
 from ...core.light.alignment import SkyBody, Touch
+from ...core.light.bands import Band
 from ...core.light.kinds import LightKind
 from ...core.light.limits import MOON_LIMITS, SUN_LIMITS, Limits
 from ...core.light.materials import Material
 from ...core.optics.circle_of_confusion import CocCriterion
+from ...core.planning.day.outlook import Travel
+from ...core.planning.exposure.movers import Told
+from ...core.solving.solver import PlanKind
+from ...core.taken.grouping import GroupKind
 from ...core.tones.monochrome import MonochromeFilter
 from ...core.weather.measures import UNITS, Measure
+from ...store.accounts import SignInOutcome
 
 _CHOICES: tuple[type[StrEnum], ...] = (
     AccessoryKind,
@@ -79,6 +87,14 @@ _CHOICES: tuple[type[StrEnum], ...] = (
     Together,
     Touch,
     WentWrong,
+    Band,
+    CalibrationKind,
+    Exercise,
+    PlanKind,
+    SignInOutcome,
+    GroupKind,
+    Told,
+    Travel,
 )
 
 

@@ -8,6 +8,8 @@ from typing import Any
 
 from flask import current_app
 
+from ...core.facts.words import choice_words
+from ...core.labels import NamedEnum
 from .files import MEDIA_TYPE as FILE_TYPE
 
 _PLACEHOLDER = re.compile(r"<(?:\w+:)?(\w+)>")
@@ -59,7 +61,16 @@ _ERROR = {
 
 def tidy_spec(spec: dict[str, Any]) -> dict[str, Any]:
     """Return the document as it is published."""
-    return _declare_refusals(_declare_files(flatten_schemas(spec)))
+    return _declare_refusals(_declare_files(_declare_labels(flatten_schemas(spec))))
+
+
+def _declare_labels(spec: dict[str, Any]) -> dict[str, Any]:
+    """Add to every choice what its values are called on a screen (x-labels)."""
+    kinds = {kind.__name__: kind for kind in NamedEnum.__subclasses__()}
+    for name, schema in spec["components"]["schemas"].items():
+        if "enum" in schema and name in kinds:
+            schema["x-labels"] = {str(item): choice_words(item) for item in kinds[name]}
+    return spec
 
 
 def flatten_schemas(spec: dict[str, Any]) -> dict[str, Any]:

@@ -40,7 +40,10 @@ def present_shared_location(place: SharedLocation) -> out.SharedLocationOut:
         ("The way there", [*_way(place), *_lines(row.access_notes)]),
         ("Dangers", [_hazard(item) for item in place.hazards]),
         ("Open", [_with(present_opening(item).words, item.note) for item in place.openings]),
-        ("Seasons", [_with(f"{item.kind}, {present_season_note(item).words}", item.note) for item in place.seasons]),
+        (
+            "Seasons",
+            [_with(f"{item.kind.label}, {present_season_note(item).words}", item.note) for item in place.seasons],
+        ),
         ("If it fails", _lines(row.plan_b)),
     )
     height_m = row.elevation_m if place.exact else round(row.elevation_m / _ROUGH_HEIGHT_M) * _ROUGH_HEIGHT_M
@@ -72,7 +75,7 @@ def _hazard(row: Hazard) -> str:
         if row.from_month and row.to_month
         else ""
     )
-    return _with(f"{row.kind}{cut}{months}", row.note)
+    return _with(f"{row.kind.label}{cut}{months}", row.note)
 
 
 def _viewpoint(row: Viewpoint, seen: Sequence[Element], exact: bool) -> out.SharedViewpointOut:

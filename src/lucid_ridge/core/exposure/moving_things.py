@@ -10,15 +10,16 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
 
+from ..labels import NamedEnum
 from .motion import LookName
 
 
-class MovingKind(StrEnum):
+class MovingKind(NamedEnum):
     FALLS = "falls"
     SURF = "surf"
     STREAM = "stream"
     RIPPLES = "ripples"
-    PLANTS = "plants in the wind"
+    PLANTS = "plants"
     PEOPLE = "people"
     BIRDS = "birds"
     BOAT = "boat"

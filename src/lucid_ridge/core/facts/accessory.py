@@ -8,27 +8,27 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from enum import StrEnum
 from functools import lru_cache
 from typing import Annotated
 
+from ..labels import NamedEnum
 from ..optics.working_lens import Rig, WorkingLens
 from .declaring import Fact, Kind
 from .kit import Lens
 
 
-class AccessoryKind(StrEnum):
-    TUBE = "extension tube"
-    CLOSE_UP_LENS = "close-up lens"
+class AccessoryKind(NamedEnum):
+    TUBE = "extension_tube"
+    CLOSE_UP_LENS = "close_up_lens"
     CONVERTER = "converter"
-    REVERSING_RING = "reversing ring"
+    REVERSING_RING = "reversing_ring"
     BELLOWS = "bellows"
-    VIEW_CAMERA = "view camera bellows"
+    VIEW_CAMERA = "view_camera_bellows"
     RAIL = "rail"
     FLASH = "flash"
-    LED = "LED light"
+    LED = "led_light"
     DIFFUSER = "diffuser"
-    CARD = "background card"
+    CARD = "background_card"
 
 
 # What must be known of each kind; other figures do not belong to it.

@@ -5,8 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
+from ..labels import NamedEnum
 
-class CalibrationKind(StrEnum):
+
+class CalibrationKind(NamedEnum):
     """filter cost: of one filter [stops], of a polariser also by its angle to the sun.
 
     light offset: by how much the light of a place is brighter than predicted [stops]. look band: by how much the
@@ -17,15 +19,15 @@ class CalibrationKind(StrEnum):
 
     """
 
-    FILTER_COST = "filter cost"
-    LIGHT_OFFSET = "light offset"
-    LOOK_BAND = "look band"
-    HAND_HELD = "hand held"
-    WATER_SPEED = "water speed"
-    SET_UP = "set-up time"
-    WALKING = "walking time"
-    FILTER_CHANGE = "filter change"
-    SERIES = "series by hand"
+    FILTER_COST = "filter_cost"
+    LIGHT_OFFSET = "light_offset"
+    LOOK_BAND = "look_band"
+    HAND_HELD = "hand_held"
+    WATER_SPEED = "water_speed"
+    SET_UP = "set_up_time"
+    WALKING = "walking_time"
+    FILTER_CHANGE = "filter_change"
+    SERIES = "hand_series"
     BATTERY = "battery"
 
 

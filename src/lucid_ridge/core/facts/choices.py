@@ -12,6 +12,7 @@ from ..exposure.motion import LookName
 from ..framing.composition import Guide
 from ..framing.crop import Aspect
 from ..framing.projection import Orientation
+from ..labels import NamedEnum
 from ..light.kinds import LightKind
 from ..light.materials import Material
 from ..optics.circle_of_confusion import CocCriterion
@@ -35,11 +36,11 @@ class DepthMethod(StrEnum):
     RAIL = "rail"
 
 
-class Hold(StrEnum):
+class Hold(NamedEnum):
     """How the camera is held."""
 
     TRIPOD = "tripod"
-    BEAN_BAG = "bean bag"
+    BEAN_BAG = "bean_bag"
     HAND = "hand"
     BOAT = "boat"
 
@@ -48,15 +49,15 @@ class Hold(StrEnum):
 IN_HAND = (Hold.HAND, Hold.BOAT)
 
 
-class BracketMode(StrEnum):
+class BracketMode(NamedEnum):
     """Which exposures are taken of a picture."""
 
     NONE = "none"
     AROUND = "around"
     RANGE = "range"
-    LAND_AND_SKY = "land and sky"
+    LAND_AND_SKY = "land_and_sky"
     HIGHLIGHTS = "highlights"
-    FROZEN_AND_LONG = "frozen and long"
+    FROZEN_AND_LONG = "frozen_and_long"
 
 
 _ELEMENT = "element"

@@ -7,26 +7,27 @@ from datetime import time
 from enum import StrEnum
 from typing import Annotated
 
+from ..labels import NamedEnum
 from .declaring import Fact, Kind
 
 MOST_GROUPS, MOST_FRAMES = 40, 2000
 
 
-class Role(StrEnum):
+class Role(NamedEnum):
     """What a group is in the picture."""
 
-    WHOLE = "whole picture"
+    WHOLE = "whole"
     NEAR = "near"
     MIDDLE = "middle"
     FAR = "far"
-    STACK = "whole stack"
+    STACK = "stack"
     LAND = "land"
     SKY = "sky"
     FROZEN = "frozen"
     LONG = "long"
-    EMPTY = "empty of people"
-    ROW = "panorama row"
-    DARK = "dark frame"
+    EMPTY = "empty"
+    ROW = "panorama_row"
+    DARK = "dark_frame"
     TEST = "test"
 
 
@@ -34,70 +35,70 @@ class Role(StrEnum):
 BESIDE_THE_PICTURE = (Role.DARK, Role.TEST)
 
 
-class GroupFocus(StrEnum):
+class GroupFocus(NamedEnum):
     """Which focus positions of the depth plan a group takes, or where else it is focused."""
 
-    ALL = "all positions"
-    NEAREST = "the nearest"
-    MIDDLE = "the middle one"
-    FARTHEST = "the farthest"
-    POSITION = "one by its number"
-    ELEMENT = "on an element"
-    DISTANCE = "at a distance"
+    ALL = "all"
+    NEAREST = "nearest"
+    MIDDLE = "middle"
+    FARTHEST = "farthest"
+    POSITION = "position"
+    ELEMENT = "element"
+    DISTANCE = "distance"
 
 
-class GroupExposure(StrEnum):
+class GroupExposure(NamedEnum):
     """Which of the planned exposures a group takes, or a time of its own."""
 
-    ALL = "all exposures"
-    CARRYING = "the main one"
-    DARKEST = "the darkest"
-    BRIGHTEST = "the brightest"
-    SHORTEST = "the shortest"
-    OWN = "a time of its own"
+    ALL = "all"
+    CARRYING = "main"
+    DARKEST = "darkest"
+    BRIGHTEST = "brightest"
+    SHORTEST = "shortest"
+    OWN = "own"
 
 
-class GroupFilters(StrEnum):
-    PLANNED = "as planned"
-    NO_DENSITY = "without neutral density"
-    BARE = "no filter"
-    CHOSEN = "chosen ones"
+class GroupFilters(NamedEnum):
+    PLANNED = "planned"
+    NO_DENSITY = "no_density"
+    BARE = "none"
+    CHOSEN = "chosen"
 
 
-class GroupStart(StrEnum):
+class GroupStart(NamedEnum):
     """When a group begins: as soon as the one before it is done, or not before a time or a moment of the day."""
 
-    AT_ONCE = "at once"
-    CLOCK = "at a clock time"
-    MOMENT = "at a moment"
+    AT_ONCE = "at_once"
+    CLOCK = "clock"
+    MOMENT = "moment"
 
 
-class Moment(StrEnum):
+class Moment(NamedEnum):
     """A moment of the day that frames may wait for."""
 
-    LIGHT_BEGINS = "the light begins"
-    LIGHT_ENDS = "the light ends"
-    CIVIL_DAWN = "civil dawn"
+    LIGHT_BEGINS = "light_begins"
+    LIGHT_ENDS = "light_ends"
+    CIVIL_DAWN = "civil_dawn"
     SUNRISE = "sunrise"
-    SUN_ON_RIM = "the sun on the rim"
-    SUN_BEHIND_LAND = "the sun behind the land"
+    SUN_ON_RIM = "sun_on_rim"
+    SUN_BEHIND_LAND = "sun_behind_land"
     SUNSET = "sunset"
-    CIVIL_DUSK = "civil dusk"
-    NAUTICAL_DUSK = "nautical dusk"
+    CIVIL_DUSK = "civil_dusk"
+    NAUTICAL_DUSK = "nautical_dusk"
     MOONRISE = "moonrise"
     MOONSET = "moonset"
 
 
-class Together(StrEnum):
+class Together(NamedEnum):
     """How the frames of a group become one picture later."""
 
-    ALONE = "as it is"
+    ALONE = "alone"
     STACK = "stack"
-    BRACKET = "merge exposures"
+    BRACKET = "merge"
     STITCH = "stitch"
     BLEND = "blend"
     AVERAGE = "average"
-    BEST = "choose the best"
+    BEST = "best"
 
 
 class FrameOrder(StrEnum):
@@ -145,7 +146,7 @@ class FrameGroup:
     @property
     def called(self) -> str:
         """Its name, or what it is in the picture."""
-        return self.name or str(self.role)
+        return self.name or self.role.label
 
     @property
     def in_the_picture(self) -> bool:

@@ -9,13 +9,14 @@ from typing import Annotated
 
 from ..exposure.film import LONGEST_EXPONENT
 from ..exposure.graduated import Gradation
+from ..labels import NamedEnum
 from ..optics.conjugates import magnification, object_distance_mm
 from ..optics.working_lens import BARE, Rig, WorkingLens
 from .declaring import Fact, Kind
 
 
-class FilterKind(StrEnum):
-    NEUTRAL_DENSITY = "neutral density"
+class FilterKind(NamedEnum):
+    NEUTRAL_DENSITY = "neutral_density"
     POLARISER = "polariser"
     GRADUATED = "graduated"
 

@@ -8,6 +8,7 @@ from datetime import datetime
 from enum import StrEnum
 from typing import Annotated
 
+from ..labels import NamedEnum
 from .declaring import Fact, Kind
 
 MOST_STARS = 5
@@ -30,21 +31,21 @@ class Outcome(StrEnum):
     DROP = "drop"
 
 
-class WentWrong(StrEnum):
+class WentWrong(NamedEnum):
     """The short list of what goes wrong (common practice)."""
 
-    LATE = "came too late"
-    CLOUD = "cloud in the way"
-    WIND = "wind moved it"
-    SHAKE = "camera shake"
-    FOCUS = "focus missed"
-    CLIPPED = "highlights clipped"
-    DARK = "too dark"
-    WATER = "water not as wanted"
-    TIDE = "tide too high or low"
-    FORGOTTEN = "something forgotten"
-    PEOPLE = "people in the frame"
-    FILTER = "filter left on or off"
+    LATE = "late"
+    CLOUD = "cloud"
+    WIND = "wind"
+    SHAKE = "shake"
+    FOCUS = "focus"
+    CLIPPED = "clipped"
+    DARK = "dark"
+    WATER = "water"
+    TIDE = "tide"
+    FORGOTTEN = "forgotten"
+    PEOPLE = "people"
+    FILTER = "filter"
 
 
 @dataclass(frozen=True)

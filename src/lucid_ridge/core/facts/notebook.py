@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from enum import StrEnum
+from ..labels import NamedEnum
 
 
-class NotebookOrder(StrEnum):
+class NotebookOrder(NamedEnum):
     """How the notebook is put in order and grouped."""
 
-    NEXT = "what comes next"
+    NEXT = "next"
     PLACE = "place"
     OUTING = "outing"
     STATE = "state"

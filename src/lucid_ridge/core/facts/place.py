@@ -11,6 +11,7 @@ from ..exposure.moving_things import MovingKind, speed_of
 from ..framing.footing import STEEPEST_DEG
 from ..framing.solids import Shape
 from ..ground.walk import Terrain
+from ..labels import NamedEnum
 from ..light.materials import Material
 from ..light.skyline import LEVEL, Skyline
 from ..tides.heights import SIMULATED, Tide
@@ -18,12 +19,12 @@ from .calibrations import Calibrated, times_as_long
 from .declaring import Fact, Kind
 
 
-class HazardKind(StrEnum):
+class HazardKind(NamedEnum):
     EDGE = "edge"
     TIDE = "tide"
     SWELL = "swell"
-    SLIPPERY_ROCK = "slippery rock"
-    LOOSE_ROCK = "loose rock"
+    SLIPPERY_ROCK = "slippery_rock"
+    LOOSE_ROCK = "loose_rock"
     RIVER = "river"
     BOG = "bog"
     AVALANCHE = "avalanche"
@@ -32,25 +33,25 @@ class HazardKind(StrEnum):
     COLD = "cold"
 
 
-class SeasonKind(StrEnum):
-    LEAF_COLOUR = "leaf colour"
+class SeasonKind(NamedEnum):
+    LEAF_COLOUR = "leaf_colour"
     FLOWERING = "flowering"
-    RIVER_FLOW = "river flow"
+    RIVER_FLOW = "river_flow"
     SNOW = "snow"
     ICE = "ice"
     CROWDS = "crowds"
     OTHER = "other"
 
 
-class Horizon(StrEnum):
+class Horizon(NamedEnum):
     """What the horizon of a place is where its skyline says nothing: at eye level, the sea below, or land that lies
     lower.
 
     """
 
-    AS_TYPED = "as typed"
+    AS_TYPED = "as_typed"
     SEA = "sea"
-    LAND = "lower land"
+    LAND = "land"
 
 
 # The water counts as this much higher, and a closure as this much longer at either end, than the table says (our own
@@ -142,17 +143,17 @@ class OpeningKind(StrEnum):
     PERMIT = "permit"
 
 
-class OpeningDays(StrEnum):
-    EVERY_DAY = "every day"
-    MONDAY_TO_FRIDAY = "Monday to Friday"
-    WEEKEND = "Saturday and Sunday"
-    MONDAY = "Monday"
-    TUESDAY = "Tuesday"
-    WEDNESDAY = "Wednesday"
-    THURSDAY = "Thursday"
-    FRIDAY = "Friday"
-    SATURDAY = "Saturday"
-    SUNDAY = "Sunday"
+class OpeningDays(NamedEnum):
+    EVERY_DAY = "every_day"
+    MONDAY_TO_FRIDAY = "monday_to_friday"
+    WEEKEND = "weekend"
+    MONDAY = "monday"
+    TUESDAY = "tuesday"
+    WEDNESDAY = "wednesday"
+    THURSDAY = "thursday"
+    FRIDAY = "friday"
+    SATURDAY = "saturday"
+    SUNDAY = "sunday"
 
 
 @dataclass(frozen=True)

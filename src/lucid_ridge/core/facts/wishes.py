@@ -4,17 +4,17 @@ The annotations are evaluated as the module is read: the store derives its colum
 """
 
 from dataclasses import dataclass
-from enum import StrEnum
 from typing import Annotated
 
+from ..labels import NamedEnum
 from .declaring import Fact, Kind
 
 
-class Stake(StrEnum):
+class Stake(NamedEnum):
     """must: a limit; the others count by their weight, and free not at all."""
 
     MUST = "must"
-    STRONG = "strong wish"
+    STRONG = "strong"
     WISH = "wish"
     FREE = "free"
 
@@ -22,11 +22,11 @@ class Stake(StrEnum):
 STAKE_WEIGHTS: dict[Stake, float] = {Stake.STRONG: 4.0, Stake.WISH: 1.5, Stake.FREE: 0.0}
 
 
-class Leaning(StrEnum):
+class Leaning(NamedEnum):
     """A school: which costs of a plan weigh how much."""
 
     EVEN = "even"
-    FEW = "few frames"
+    FEW = "few_frames"
     SHARP = "sharp"
     CLEAN = "clean"
     QUICK = "quick"

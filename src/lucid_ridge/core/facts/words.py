@@ -6,6 +6,7 @@ from enum import StrEnum
 
 from ..framing.composition import Guide
 from ..framing.solids import Shape
+from ..labels import label_of
 from ..optics.circle_of_confusion import CocCriterion
 from .choices import BracketMode, DepthMethod, FocusSchool, Hold
 from .frame_groups import FrameOrder
@@ -55,4 +56,4 @@ _WORDS: dict[type[StrEnum], dict[str, str]] = {
 
 def choice_words(item: StrEnum) -> str:
     """Return what a choice is called."""
-    return _WORDS.get(type(item), {}).get(item, str(item))
+    return _WORDS.get(type(item), {}).get(item, label_of(item))

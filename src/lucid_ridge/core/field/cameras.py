@@ -8,8 +8,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime
-from enum import StrEnum
 from typing import Protocol
+
+from ..labels import NamedEnum
 
 
 @dataclass(frozen=True)
@@ -40,11 +41,11 @@ class TakenFile:
     clock: datetime
 
 
-class FailureKind(StrEnum):
-    CARD_FULL = "card full"
-    BATTERY = "battery empty"
-    CANNOT = "cannot be set"
-    BUSY = "still writing"
+class FailureKind(NamedEnum):
+    CARD_FULL = "card_full"
+    BATTERY = "battery_empty"
+    CANNOT = "cannot_be_set"
+    BUSY = "busy"
 
 
 class CameraFailure(Exception):

@@ -8,10 +8,11 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import datetime
-from enum import StrEnum
+
+from ..labels import NamedEnum
 
 
-class EventKind(StrEnum):
+class EventKind(NamedEnum):
     """taken: count frames at once; skipped: left out; again: is to be taken once more.
 
     undone: takes back the event it refers to. reading, filter_missing, wind, stands_at, late: the world differs.
@@ -22,7 +23,7 @@ class EventKind(StrEnum):
     """
 
     BEGAN = "began"
-    SET_OUT = "set out"
+    SET_OUT = "set_out"
     ARRIVED = "arrived"
     READY = "ready"
     TAKEN = "taken"
@@ -30,9 +31,9 @@ class EventKind(StrEnum):
     AGAIN = "again"
     LATE = "late"
     READING = "reading"
-    FILTER_MISSING = "filter missing"
+    FILTER_MISSING = "filter_missing"
     WIND = "wind"
-    STANDS_AT = "stands at"
+    STANDS_AT = "stands_at"
     NOTE = "note"
     PHOTO = "photo"
     CHECKED = "checked"
@@ -40,8 +41,8 @@ class EventKind(StrEnum):
     RATING = "rating"
     WAVES = "waves"
     BATTERY = "battery"
-    COUNTDOWN_STARTED = "countdown started"
-    COUNTDOWN_STOPPED = "countdown stopped"
+    COUNTDOWN_STARTED = "countdown_started"
+    COUNTDOWN_STOPPED = "countdown_stopped"
     ENDED = "ended"
     UNDONE = "undone"
 

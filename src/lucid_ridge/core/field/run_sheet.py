@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from enum import StrEnum
 
 from ..facts.shot import ShotFacts
+from ..labels import NamedEnum
 from ..planning.focus.holding import rail_moves
 from ..planning.plan.shot_plan import ShotPlan
 from ..planning.sequence.timeline import Frame
@@ -14,7 +14,7 @@ from ..units.lengths import compass_point, format_distances_apart, format_durati
 from ..units.markings import format_aperture, format_shutter
 
 
-class PhaseKind(StrEnum):
+class PhaseKind(NamedEnum):
     """What is waited for around an exposure."""
 
     EVENT = "event"
@@ -23,7 +23,7 @@ class PhaseKind(StrEnum):
     FLASH = "flash"
     TIMER = "timer"
     EXPOSURE = "exposure"
-    DARK = "dark frame"
+    DARK = "dark_frame"
 
 
 _PHASE_WORDS = {

@@ -10,7 +10,6 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from enum import StrEnum
 from typing import NamedTuple, TypeVar
 
 import numpy as np
@@ -18,6 +17,7 @@ import numpy as np
 from ..errors import InputError
 from ..exposure.filters import shutter_with_filters_s
 from ..exposure.motion import LookName, times_of_look_s
+from ..labels import NamedEnum
 from ..optics.circle_of_confusion import coc_handbook_mm
 from ..optics.depth import hyperfocal_distance_mm
 from ..units.lengths import format_distance, parse_distance_m
@@ -34,14 +34,14 @@ from .recipe import streak_share_of
 T = TypeVar("T")
 
 
-class Exercise(StrEnum):
-    STOPS = "counting stops"
-    FILTERS = "time behind a filter"
-    LOOK = "the shutter for a look"
-    HYPERFOCAL = "hyperfocal distance"
-    HISTOGRAM = "reading a histogram"
-    LADDER = "shutter ladder on moving water"
-    LEANING = "leaning in by a beat"
+class Exercise(NamedEnum):
+    STOPS = "counting_stops"
+    FILTERS = "time_behind_filter"
+    LOOK = "shutter_for_look"
+    HYPERFOCAL = "hyperfocal_distance"
+    HISTOGRAM = "histogram"
+    LADDER = "shutter_ladder"
+    LEANING = "leaning_in"
 
 
 @dataclass(frozen=True)

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from enum import StrEnum
 
 import numpy as np
 
+from ..labels import NamedEnum
 from .bands import (
     BANDS_DEG,
     BLUE_FROM_DEG,
@@ -22,15 +22,15 @@ from .bands import (
 from .sought import Floats, Sky
 
 
-class LightKind(StrEnum):
-    LOW_SIDE_LIGHT = "low side light"
-    LOW_BACK_LIGHT = "low back light"
-    LOW_FRONT_LIGHT = "low front light"
-    OPEN_SHADE = "open shade"
+class LightKind(NamedEnum):
+    LOW_SIDE_LIGHT = "low_side_light"
+    LOW_BACK_LIGHT = "low_back_light"
+    LOW_FRONT_LIGHT = "low_front_light"
+    OPEN_SHADE = "open_shade"
     GLOW = "glow"
-    BLUE_HOUR = "blue hour"
+    BLUE_HOUR = "blue_hour"
     MOONLIGHT = "moonlight"
-    DARK_SKY = "dark sky"
+    DARK_SKY = "dark_sky"
     MIST = "mist"
 
 
@@ -172,3 +172,8 @@ def water_condition() -> Condition:
         return _between(sky.water_m, low, high)
 
     return Condition("the water stands as wanted", margin)
+
+
+def kind_label(name: str) -> str:
+    """Return the label of a kind of light, or of a band of the day."""
+    return name.replace("_", " ")

@@ -9,29 +9,30 @@ practice of those who meter by tones.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from enum import StrEnum
+
+from ..labels import NamedEnum
 
 
-class Material(StrEnum):
-    FRESH_SNOW = "fresh snow"
-    OLD_SNOW = "old snow"
-    DRY_SAND = "dry sand"
-    WET_SAND = "wet sand"
-    LIGHT_ROCK = "light rock"
-    DARK_ROCK = "dark or wet rock"
-    LICHEN = "lichen on rock"
-    PEAT = "peat and heath"
+class Material(NamedEnum):
+    FRESH_SNOW = "fresh_snow"
+    OLD_SNOW = "old_snow"
+    DRY_SAND = "dry_sand"
+    WET_SAND = "wet_sand"
+    LIGHT_ROCK = "light_rock"
+    DARK_ROCK = "dark_rock"
+    LICHEN = "lichen"
+    PEAT = "peat"
     GRASS = "grass"
-    LEAVES = "broad leaves"
+    LEAVES = "leaves"
     CONIFERS = "conifers"
-    WOOD = "weathered wood"
+    WOOD = "wood"
     LIMEWASH = "limewash"
-    PETALS = "pale petals"
-    DARK_PETALS = "deep red or blue petals"
+    PETALS = "petals"
+    DARK_PETALS = "dark_petals"
     INSECT = "insect"
     FOAM = "foam"
     WATER = "water"
-    PEAT_WATER = "peat-brown water"
+    PEAT_WATER = "peat_water"
 
 
 @dataclass(frozen=True)

@@ -8,23 +8,23 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from enum import StrEnum
 
+from ..labels import NamedEnum
 from .ordering import Order, best_order
 from .stops import Leg, Limits, Place, Stop, Window, way_between
 from .visits import Visit, earliest_out, earliest_stay
 
 
-class Cause(StrEnum):
+class Cause(NamedEnum):
     """What keeps a stop out of an outing."""
 
-    NO_WINDOW = "no window"
+    NO_WINDOW = "no_window"
     CLOSED = "closed"
     LATE = "late"
-    BACK = "back too late"
-    WALK = "walk too long"
-    NIGHT = "night too short"
-    WORTHLESS = "worth nothing"
+    BACK = "back"
+    WALK = "walk"
+    NIGHT = "night"
+    WORTHLESS = "worthless"
 
 
 @dataclass(frozen=True)

@@ -8,6 +8,7 @@ from datetime import date, datetime, timedelta
 
 from ..facts.outing import OutingStop
 from ..facts.shot import ShotFacts
+from ..labels import label_of
 from ..light.windows import DateHours
 from ..planning.day.windows import ShotWindow, promise_of, shot_windows
 from ..planning.light.light_to_use import shot_scene
@@ -23,7 +24,7 @@ _UNTOLD, _BEFORE, _SCOUTED = 0.5, 0.8, 0.25
 # What is not wanted, too short or not known to be open counts as so much of what is.
 _COUNTS = {HOLDS: 1.0, UNSAID: 0.5, FAILS: 0.15}
 # One scouts by daylight.
-_SCOUTING_BANDS = ("golden hour", "daylight")
+_SCOUTING_BANDS = ("golden_hour", "daylight")
 
 
 @dataclass(frozen=True)
@@ -115,7 +116,7 @@ def _windows(
         return _own_first(holding, own)
     planned = plan_light(on_day)
     last = planned.window_end_utc - timedelta(seconds=lasts_s) if planned.window_end_utc is not None else own
-    return [StopWindow(Interval(own, max(own, last), False, False), _UNTOLD, planned.band or "its time")]
+    return [StopWindow(Interval(own, max(own, last), False, False), _UNTOLD, label_of(planned.band or "its time"))]
 
 
 def _stop_window(facts: ShotFacts, item: ShotWindow, forecast: Forecast | None, days: Days) -> StopWindow:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ..labels import label_of
 from ..planning.wording import Catalogue, joined
 from ..units.lengths import format_duration
 from ..units.spelling import LocalTime
@@ -27,7 +28,7 @@ def all_fit(*, stops: int, back_at: LocalTime) -> str:
 
 @sentence
 def begins_late(*, stop: str, begins_at: LocalTime, late_s: float, window: str) -> str:
-    return f"{stop} begins at {begins_at}, {format_duration(late_s)} after {window} has ended for it."
+    return f"{stop} begins at {begins_at}, {format_duration(late_s)} after {label_of(window)} has ended for it."
 
 
 @sentence
@@ -37,7 +38,7 @@ def begins_close(*, stop: str, ready_at: LocalTime, spare_s: float) -> str:
 
 @sentence
 def begins(*, stop: str, begins_at: LocalTime, window: str) -> str:
-    return f"{stop} begins at {begins_at} in {window}."
+    return f"{stop} begins at {begins_at} in {label_of(window)}."
 
 
 def _left_out(stop: str, why: str) -> str:

@@ -227,8 +227,8 @@ class _Sets:
             (count % 2 == 1)
             & (count > 1)
             & (count <= self.body.bracket_frames)
-            & ~np.asarray(self.body.needs_bulb(last))
-        )  # type: ignore[arg-type]
+            & ~np.asarray(self.body.needs_bulb(last))  # type: ignore[arg-type]
+        )
         return np.asarray(alone & (self.facts.exposure.bracket_step_ev <= self.body.bracket_step_ev))
 
     def _bracket(self, base: Floats, top: float, spans: list[SceneRange], room: Floats, isos: Floats) -> Exposed:

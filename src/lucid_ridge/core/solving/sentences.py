@@ -5,6 +5,7 @@ from __future__ import annotations
 from ..facts.choices import IN_HAND
 from ..facts.shot import ShotFacts
 from ..facts.words import choice_words
+from ..labels import label_of
 from ..units.lengths import format_duration
 from ..units.markings import format_aperture, spoken_shutter
 from .goals import Goal, Wish
@@ -37,7 +38,7 @@ def missed_words(wish: Wish, solved: Solved, before: ShotFacts) -> str:
         case Goal.MINUTES:
             return f"take {format_duration(sequence.total_s or 0.0)} for it instead of {said.most_min:g} min"
         case Goal.LIGHT:
-            return f"go on for {format_duration(60 * missed)} after {plan.light.ends_name} has ended"
+            return f"go on for {format_duration(60 * missed)} after {label_of(plan.light.ends_name)} has ended"
         case Goal.CORNERS:
             return f"accept corners that are dark in the outer {missed:.0%} of the half diagonal"
         case Goal.APERTURE:

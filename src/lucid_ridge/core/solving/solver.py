@@ -9,7 +9,6 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from enum import StrEnum
 from typing import Any
 
 import numpy as np
@@ -19,6 +18,7 @@ from ..facts.choices import Hold
 from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
 from ..facts.wishes import STAKE_WEIGHTS, Leaning, Stake
+from ..labels import NamedEnum
 from ..planning.light.plan import LightStep, plan_light
 from ..planning.plan.shot_plan import ShotPlan, plan_shot
 from .focus_table import FocusTable, focus_table
@@ -45,11 +45,11 @@ _COSTS: dict[Leaning, tuple[float, float, float, float, float, float]] = {
 _CHANGE, _TIGHT = 0.04, 2.0
 
 
-class Kind(StrEnum):
-    NOW = "as it stands"
+class PlanKind(NamedEnum):
+    NOW = "now"
     BEST = "best"
-    ONE_FRAME = "one frame"
-    FEWEST_FILTERS = "fewest filters"
+    ONE_FRAME = "one_frame"
+    FEWEST_FILTERS = "fewest_filters"
     SHARPEST = "sharpest"
     QUICKEST = "quickest"
 
@@ -58,7 +58,7 @@ class Kind(StrEnum):
 class Solved:
     """A candidate that is shown. missed: what its plan misses of the wishes, as that plan has it."""
 
-    kind: Kind
+    kind: PlanKind
     candidate: Candidate
     facts: ShotFacts
     plan: ShotPlan
@@ -119,7 +119,7 @@ def solve(facts: ShotFacts) -> Solution | None:
     facts = replace(facts, frame_groups=())
     wishes = stated_wishes(facts, plan)
     field = _Field(facts, plan, space_of(facts, plan), wishes)
-    now = Solved(Kind.NOW, candidate_of(facts), facts, plan, missed_by(facts, plan, wishes, facts))
+    now = Solved(PlanKind.NOW, candidate_of(facts), facts, plan, missed_by(facts, plan, wishes, facts))
     best, others = field.found()
     if best is not None:
         darker, brighter = field.otherwise(best.candidate) if plan.exposure.predicted else (None, None)
@@ -240,7 +240,7 @@ class _Field:
         if not kept.any():
             return None, ()
         costs = np.where(kept, self.costs, np.inf)
-        best = self._first(Kind.BEST, costs)
+        best = self._first(PlanKind.BEST, costs)
         if best is None:
             return None, ()
         frames, total, blur = (
@@ -249,14 +249,17 @@ class _Field:
         )
         glass = np.broadcast_to(np.array([float(len(item.filters)) for item in self.space.glasses]), self.shape)
         kinds = (
-            (Kind.ONE_FRAME, np.where(frames == 1, costs, np.inf)),
+            (PlanKind.ONE_FRAME, np.where(frames == 1, costs, np.inf)),
             (
-                Kind.FEWEST_FILTERS,
+                PlanKind.FEWEST_FILTERS,
                 np.where(glass == np.min(np.where(np.isfinite(costs), glass, np.inf)), costs, np.inf),
             ),
-            (Kind.SHARPEST, np.where(blur <= np.min(np.where(np.isfinite(costs), blur, np.inf)) * 1.02, costs, np.inf)),
             (
-                Kind.QUICKEST,
+                PlanKind.SHARPEST,
+                np.where(blur <= np.min(np.where(np.isfinite(costs), blur, np.inf)) * 1.02, costs, np.inf),
+            ),
+            (
+                PlanKind.QUICKEST,
                 np.where(total <= np.min(np.where(np.isfinite(costs), total, np.inf)) * 1.02, costs, np.inf),
             ),
         )
@@ -268,7 +271,7 @@ class _Field:
                 others.append(one)
         return best, tuple(others)
 
-    def _first(self, kind: Kind, costs: Floats, allowed: int = 0) -> Solved | None:
+    def _first(self, kind: PlanKind, costs: Floats, allowed: int = 0) -> Solved | None:
         """Return the cheapest whose own plan misses no must but those allowed; None where there is none among the
         first few.
 
@@ -307,7 +310,7 @@ class _Field:
             start,
         )
 
-    def _solved(self, kind: Kind, at: int) -> Solved:
+    def _solved(self, kind: PlanKind, at: int) -> Solved:
         chosen = self.candidate(at)
         facts = chosen.applied_to(self.facts)
         plan = plan_shot(facts)
@@ -322,7 +325,7 @@ class _Field:
         found = []
         for mask in least:
             costs = np.where(self.masks == mask, asked, np.inf)
-            one = self._first(Kind.BEST, costs, mask)
+            one = self._first(PlanKind.BEST, costs, mask)
             if one is not None:
                 released = tuple(wish for bit, wish in enumerate(self.musts) if mask >> bit & 1)
                 found.append((float(np.min(costs)), Concession(released, one)))

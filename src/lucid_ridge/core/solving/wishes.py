@@ -11,6 +11,7 @@ from ..facts.kit import Body
 from ..facts.settings import Settings, settings_of
 from ..facts.shot import ShotFacts
 from ..facts.wishes import Stake
+from ..labels import label_of
 from ..planning.exposure.movers import Mover, Told, must_be_frozen
 from ..planning.exposure.tonal_range import SceneRange, lost_stops, scene_range
 from ..planning.exposure.water import WantedTime, wanted_time
@@ -41,7 +42,7 @@ def stated_wishes(facts: ShotFacts, plan: ShotPlan) -> tuple[Wish, ...]:
     if said.most_min is not None:
         found.append(Wish(Goal.MINUTES, said.minutes_stake, f"{said.most_min:g} min at most"))
     if plan.light.window_end_utc is not None and facts.light.time_utc is not None:
-        found.append(Wish(Goal.LIGHT, said.light_stake, f"done before {plan.light.ends_name} ends"))
+        found.append(Wish(Goal.LIGHT, said.light_stake, f"done before {label_of(plan.light.ends_name)} ends"))
     if facts.lens is not None and facts.lens.filter_thread_mm is not None and facts.lens.pupil_depth_mm is not None:
         found.append(Wish(Goal.CORNERS, Stake.MUST, "free corners"))
     if facts.depth.f_number is not None:

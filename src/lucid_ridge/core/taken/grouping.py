@@ -11,16 +11,16 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from enum import StrEnum
 
+from ..labels import NamedEnum
 from .frames import Shown
 
 
-class GroupKind(StrEnum):
+class GroupKind(NamedEnum):
     SINGLE = "single"
     BURST = "burst"
     BRACKET = "bracket"
-    SERIES = "stack or panorama"
+    SERIES = "series"
 
 
 @dataclass(frozen=True)

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from enum import StrEnum
-
+from ..labels import NamedEnum
 from .forecast import ForecastHour
 
 
-class Measure(StrEnum):
-    LOW_CLOUD = "low cloud"
+class Measure(NamedEnum):
+    LOW_CLOUD = "low_cloud"
     CLOUD = "cloud"
     WIND = "wind"
     GUSTS = "gusts"

@@ -12,6 +12,7 @@ from ...core.facts import accessory as core
 from ...core.facts.accessory import FIGURES, AccessoryKind
 from ...core.facts.declaring import facts_of
 from ...core.facts.kit import FilterKind
+from ...core.labels import label_of
 from ...core.units.lengths import format_distance
 from ...store.kit import Accessory, Body, Filter, Lens, Support
 from ..platform.errors import Refused
@@ -110,7 +111,8 @@ def _check_accessory(row: Accessory) -> None:
     for name in wanted:
         if getattr(row, name) is None:
             raise Refused(
-                name, f"Of {_with_article(row.kind)} the {facts_of(core.Accessory)[name].label} must be known."
+                name,
+                f"Of {_with_article(label_of(core.AccessoryKind(row.kind)))} the {facts_of(core.Accessory)[name].label} must be known.",
             )
     for name in sorted(every - set(wanted)):
         if getattr(row, name) is not None:

@@ -127,9 +127,9 @@ PRESETS: tuple[Preset, ...] = (
         "lenses",
         _lens("150 mm for the view camera, f/5.6", (150, 150), _F[5.6], 2**6.0, 1200, 58, sharpest_f_number=_F[22]),
     ),
-    Preset("filter-nd3", "filters", {"name": "3-stop ND", "kind": "neutral density", "stops": 3.0}),
-    Preset("filter-nd6", "filters", {"name": "6-stop ND", "kind": "neutral density", "stops": 6.0}),
-    Preset("filter-nd10", "filters", {"name": "10-stop ND", "kind": "neutral density", "stops": 10.0}),
+    Preset("filter-nd3", "filters", {"name": "3-stop ND", "kind": "neutral_density", "stops": 3.0}),
+    Preset("filter-nd6", "filters", {"name": "6-stop ND", "kind": "neutral_density", "stops": 6.0}),
+    Preset("filter-nd10", "filters", {"name": "10-stop ND", "kind": "neutral_density", "stops": 10.0}),
     Preset("filter-pol", "filters", {"name": "Polariser", "kind": "polariser", "stops": 1.5, "thickness_mm": 6.0}),
     Preset(
         "filter-soft",
@@ -143,23 +143,23 @@ PRESETS: tuple[Preset, ...] = (
         "supports",
         {"name": "Low tripod, column inverts", "height_min_m": 0.2, "height_max_m": 1.5, "inverted_min_m": 0.05},
     ),
-    Preset("tubes-12", "accessories", {"name": "12 mm tube", "kind": "extension tube", "length_mm": 12.0}),
-    Preset("tubes-20", "accessories", {"name": "20 mm tube", "kind": "extension tube", "length_mm": 20.0}),
-    Preset("tubes-36", "accessories", {"name": "36 mm tube", "kind": "extension tube", "length_mm": 36.0}),
+    Preset("tubes-12", "accessories", {"name": "12 mm tube", "kind": "extension_tube", "length_mm": 12.0}),
+    Preset("tubes-20", "accessories", {"name": "20 mm tube", "kind": "extension_tube", "length_mm": 20.0}),
+    Preset("tubes-36", "accessories", {"name": "36 mm tube", "kind": "extension_tube", "length_mm": 36.0}),
     Preset(
-        "close-up-2", "accessories", {"name": "Close-up lens, 2 dioptres", "kind": "close-up lens", "dioptres": 2.0}
+        "close-up-2", "accessories", {"name": "Close-up lens, 2 dioptres", "kind": "close_up_lens", "dioptres": 2.0}
     ),
     Preset(
-        "close-up-5", "accessories", {"name": "Close-up lens, 5 dioptres", "kind": "close-up lens", "dioptres": 5.0}
+        "close-up-5", "accessories", {"name": "Close-up lens, 5 dioptres", "kind": "close_up_lens", "dioptres": 5.0}
     ),
     Preset("converter-14", "accessories", {"name": "1.4× converter", "kind": "converter", "factor": 1.4}),
     Preset("converter-2", "accessories", {"name": "2× converter", "kind": "converter", "factor": 2.0}),
-    Preset("reversing", "accessories", {"name": "Reversing ring", "kind": "reversing ring", "length_mm": 50.0}),
+    Preset("reversing", "accessories", {"name": "Reversing ring", "kind": "reversing_ring", "length_mm": 50.0}),
     Preset("bellows", "accessories", {"name": "Bellows", "kind": "bellows", "shortest_mm": 40.0, "longest_mm": 150.0}),
     Preset(
         "view-camera",
         "accessories",
-        {"name": "View camera, 4×5 inch", "kind": "view camera bellows", "shortest_mm": 70.0, "longest_mm": 320.0},
+        {"name": "View camera, 4×5 inch", "kind": "view_camera_bellows", "shortest_mm": 70.0, "longest_mm": 320.0},
     ),
     Preset("rail", "accessories", {"name": "Geared rail", "kind": "rail", "travel_mm": 100.0, "finest_mm": 0.05}),
     Preset("rail-motor", "accessories", {"name": "Motor rail", "kind": "rail", "travel_mm": 80.0, "finest_mm": 0.001}),
@@ -169,12 +169,12 @@ PRESETS: tuple[Preset, ...] = (
     Preset(
         "flash-big", "accessories", {"name": "Big flash", "kind": "flash", "guide_number_m": 45.0, "recycle_s": 3.0}
     ),
-    Preset("led", "accessories", {"name": "LED panel", "kind": "LED light", "lux_at_1m": 300.0}),
+    Preset("led", "accessories", {"name": "LED panel", "kind": "led_light", "lux_at_1m": 300.0}),
     Preset("diffuser", "accessories", {"name": "Flash diffuser", "kind": "diffuser", "loss_stops": 1.5}),
     Preset(
         "card",
         "accessories",
-        {"name": "Grey-green card, A4", "kind": "background card", "width_mm": 297.0, "reflectance": 0.18},
+        {"name": "Grey-green card, A4", "kind": "background_card", "width_mm": 297.0, "reflectance": 0.18},
     ),
 )
 _KINDS: dict[str, type[Body] | type[Lens] | type[Filter] | type[Support] | type[Accessory]] = {

@@ -8,6 +8,7 @@ from datetime import datetime, timedelta
 from sqlalchemy.orm import Session
 
 from ...core.facts.shot import ShotFacts
+from ...core.light.kinds import kind_label
 from ...core.planning.way.closures import usable_part
 from ...core.planning.way.plan import plan_way, way_words
 from ...core.planning.weather.reasons import way_cautions
@@ -39,7 +40,7 @@ def calendar_file(session: Session, owner_id: int, shot_id: int, spans: Sequence
 
 
 def _entry(shot: Shot, facts: ShotFacts, span: Span, lasts_s: float) -> CalendarEntry:
-    start, end, kind = span
+    start, end, kind = span[0], span[1], kind_label(span[2])
     here = facts.location
     if end <= start:
         raise Refused("windows", "A window must end after it starts.")

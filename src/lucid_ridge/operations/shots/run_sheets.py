@@ -16,6 +16,7 @@ from ...core.field.before import checks_before, focus_checks, framing_words
 from ...core.field.recorded import recorded_plan
 from ...core.field.run_sheet import last_actions, run_frames
 from ...core.field.tables import Changed, Tables, meter, tables_of
+from ...core.labels import label_of
 from ...core.planning.light.promise import promise_of_light
 from ...core.planning.plan.shot_plan import ShotPlan
 from ...core.spans.instants import unix_seconds
@@ -47,7 +48,7 @@ def run_sheet(
         "start_clock": facts.clock(start) if start else None,
         "light_ends_utc": _instant(light.window_end_utc),
         "light_ends_clock": facts.clock(light.window_end_utc) if light.window_end_utc else None,
-        "light_name": light.ends_name,
+        "light_name": label_of(light.ends_name),
         "lasts_s": sequence.total_s,
         "aim": framing_words(facts, plan.frame),
         "predicted": plan.exposure.predicted,

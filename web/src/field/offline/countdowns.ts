@@ -80,7 +80,7 @@ function halt(): void {
   show(null);
 }
 
-const event = (kind: "countdown started" | "countdown stopped", of: Counting, value: number) => ({
+const event = (kind: "countdown_started" | "countdown_stopped", of: Counting, value: number) => ({
   id: newId(),
   run_id: of.run_id,
   card_id: of.card_id,
@@ -99,7 +99,7 @@ export function startCountdown(of: Omit<Counting, "started_ms">): void {
   const next = { ...of, started_ms: DEVICE.wall() };
   run(next, new Elapsed());
   // A browser that keeps nothing has said so already; it counts as long as the page lives.
-  void store.keepCounting(next, event("countdown started", next, wholeS(next.spans))).catch(() => undefined);
+  void store.keepCounting(next, event("countdown_started", next, wholeS(next.spans))).catch(() => undefined);
 }
 
 /** Stop counting before its end: the event says how long it ran. */
@@ -107,7 +107,7 @@ export function stopCountdown(): void {
   if (!counting || !shown) return;
   const [of, after] = [counting, shown.seconds];
   halt();
-  void store.keepCounting(null, event("countdown stopped", of, after)).catch(() => undefined);
+  void store.keepCounting(null, event("countdown_stopped", of, after)).catch(() => undefined);
 }
 
 /** An exposure grows by a third of a stop, a wait by five seconds. */

@@ -76,9 +76,14 @@ export async function keptCounting(): Promise<Counting | undefined> {
   return (await database()).get("counting", COUNTING);
 }
 
+/** Events that were kept by an older version name their kinds with spaces. */
+function eventOf(kept: { event: FieldEvent }): FieldEvent {
+  return { ...kept.event, kind: kept.event.kind.replaceAll(" ", "_") as FieldEvent["kind"] };
+}
+
 /** Everything that this device keeps, of all cards and sessions, each event once. */
 export async function allEvents(): Promise<FieldEvent[]> {
-  return (await (await database()).getAll("events")).map((item) => item.event);
+  return (await (await database()).getAll("events")).map(eventOf);
 }
 
 /** Ids of a session's events in the order in which this device recorded them. */
@@ -91,13 +96,13 @@ export async function turnsOf(runId: string): Promise<string[]> {
 }
 
 export async function eventsOf(runId: string): Promise<FieldEvent[]> {
-  return (await (await database()).getAllFromIndex("events", "run", runId)).map((item) => item.event);
+  return (await (await database()).getAllFromIndex("events", "run", runId)).map(eventOf);
 }
 
 /** Events that the server has not yet acknowledged, the oldest first. */
 export async function unsent(): Promise<FieldEvent[]> {
   const found = await (await database()).getAllFromIndex("events", "sent", 0);
-  return found.map((item) => item.event).sort((a, b) => (a.at_utc < b.at_utc ? -1 : 1));
+  return found.map(eventOf).sort((a, b) => (a.at_utc < b.at_utc ? -1 : 1));
 }
 
 export async function markSent(ids: string[]): Promise<void> {

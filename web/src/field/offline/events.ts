@@ -29,7 +29,7 @@ export interface Run {
 }
 
 /** The way in, in order. */
-export const WAY = ["set out", "arrived", "ready"] as const satisfies Kind[];
+export const WAY = ["set_out", "arrived", "ready"] as const satisfies Kind[];
 export type WayKind = (typeof WAY)[number];
 const isWay = (kind: Kind): kind is WayKind => (WAY as readonly Kind[]).includes(kind);
 
@@ -74,7 +74,7 @@ export function runOf(events: FieldEvent[]): Run {
     if (event.kind === "ended") run.ended = event.at_utc;
     if (event.kind === "late") run.lateMin += event.value ?? 0;
     if (event.kind === "late" || event.kind === "reading") run.light = event;
-    if (event.kind === "filter missing" && event.value) run.missing.push(event.value);
+    if (event.kind === "filter_missing" && event.value) run.missing.push(event.value);
     if (event.kind === "note" && !event.frame) run.notes.push(event.text ?? "");
     if (event.kind === "checked" || event.kind === "packed") run.checked.add(event.text ?? "");
     if (isWay(event.kind)) run.way[event.kind] ??= event.at_utc;

@@ -103,7 +103,7 @@ describe("a countdown", () => {
     const spans = [
       { kind: "settle", words: "", seconds: 5 },
       { kind: "exposure", words: "", seconds: 30 },
-      { kind: "dark frame", words: "", seconds: 30 },
+      { kind: "dark_frame", words: "", seconds: 30 },
     ];
     expect([4, 34, 35, 64, 65].map((after) => exposedS(spans, after))).toEqual([null, null, 30, 30, 30]);
     expect(exposedS(spans.slice(0, 1), 9)).toBeNull();

@@ -13,8 +13,8 @@ export function spansOf(frame: Frame, sheet: Schemas["RunSheetOut"], set: SetTo 
     seconds: kind === "event" ? untilS(phase, sheet) : kind === "exposure" && set ? set.shutter_s : seconds,
   }));
   if (!set) return spans;
-  const others = spans.filter((span) => span.kind !== "dark frame");
-  return [...others, { kind: "dark frame", words: "dark frame", seconds: set.dark_s }];
+  const others = spans.filter((span) => span.kind !== "dark_frame");
+  return [...others, { kind: "dark_frame", words: "dark frame", seconds: set.dark_s }];
 }
 
 function untilS(phase: Pick<Schemas["PhaseOut"], "at_s">, sheet: Schemas["RunSheetOut"]): number {

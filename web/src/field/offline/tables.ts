@@ -83,4 +83,4 @@ export function evOf(meter: Meter, said: { aperture: string; shutter: string; is
 
 /** Whether any of these events changes what is planned. */
 export const changesPlan = (event: FieldEvent): boolean =>
-  ["late", "reading", "filter missing", "wind", "stands at"].includes(event.kind);
+  ["late", "reading", "filter_missing", "wind", "stands_at"].includes(event.kind);

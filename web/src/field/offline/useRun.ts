@@ -39,7 +39,7 @@ export interface RunWork {
 }
 
 const countsForPlan = (event: FieldEvent) => changesPlan(event) || event.kind === "undone";
-const NOT_UNDONE: ReadonlySet<Kind> = new Set<Kind>(["undone", "began", "countdown started", "countdown stopped"]);
+const NOT_UNDONE: ReadonlySet<Kind> = new Set<Kind>(["undone", "began", "countdown_started", "countdown_stopped"]);
 const RETRY_MS = 8000;
 const NONE: readonly string[] = [];
 // What another device began so lately is the same time out [h].

@@ -56,7 +56,7 @@ const SIGNALS = [
   ["voice", "spoken, with what comes next"],
 ] as const;
 const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone;
-const WORDS: Record<WayKind, string> = { "set out": "Set out", arrived: "There", ready: "Set up" };
+const WORDS: Record<WayKind, string> = { set_out: "Set out", arrived: "There", ready: "Set up" };
 
 /** When one set out on foot, was there and was set up: from these the plan learns how long both take. */
 function WayIn({ work }: { work: RunWork }) {

@@ -32,7 +32,7 @@ export function Differs({ work, close }: { work: RunWork; close: () => void }) {
               <Thumb
                 key={filter.id}
                 disabled={work.run.missing.includes(filter.id)}
-                onClick={() => tell("filter missing", { value: filter.id, text: filter.name })}
+                onClick={() => tell("filter_missing", { value: filter.id, text: filter.name })}
               >
                 {filter.name}
                 {filter.cost && `, ${filter.cost}`}
@@ -150,7 +150,7 @@ function Found({ work, tell }: { work: RunWork; tell: Tell }) {
             words="It stands there"
             allowed={(distance) => distance > 0}
             wrong="A distance over 0 m is needed."
-            tell={(distance) => tell("stands at", { value: distance, text: element })}
+            tell={(distance) => tell("stands_at", { value: distance, text: element })}
           />
         </Part>
       )}

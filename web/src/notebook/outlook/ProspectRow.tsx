@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { client, type Schemas, take } from "../../api/client";
 import { refreshPlans } from "../../api/queries";
+import { labelOf } from "../../lib/format/labels";
 import { PromiseBar } from "../../steps/light/PromiseBar";
 import { PromiseReasons } from "../../steps/light/PromiseReasons";
 import { Button, ButtonLink } from "../../ui/form/Button";
@@ -83,7 +84,7 @@ export function ProspectRow({
           </Box>
           <Box fontSize="13px" color="muted">
             {item.mark === "unsaid" && "○ "}
-            {item.kind}
+            {labelOf("LightKind", item.kind)}
             {dated ? `, ${item.date_words}` : ""}
           </Box>
         </Box>

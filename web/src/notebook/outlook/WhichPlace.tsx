@@ -5,6 +5,7 @@ import { useSearchParams } from "react-router";
 import { client, type Schemas, take } from "../../api/client";
 import { outlookQuery, refreshPlans } from "../../api/queries";
 import { useTitle } from "../../lib/focus/useTitle";
+import { labelOf } from "../../lib/format/labels";
 import { dayLater, dayText, readDay } from "../../lib/format/spelling";
 import { Button } from "../../ui/form/Button";
 import { DateField } from "../../ui/form/DateField";
@@ -99,7 +100,7 @@ export default function WhichPlace() {
                 <Fragment key={`${item.shot_id}:${item.location_id}`}>
                   {item.travel !== found.best[index - 1]?.travel && (
                     <Box as="li" pt={index ? "16px" : "4px"} pb="3px" fontSize="13.5px" color="muted" data-travel={item.travel}>
-                      {capital(item.travel)}
+                      {capital(labelOf("Travel", item.travel))}
                       {!item.drive_known && ": enter the drive at the place, and it is ranked with the others."}
                     </Box>
                   )}

@@ -1,6 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import type { Schemas } from "../../api/client";
+import { labelOf } from "../../lib/format/labels";
 import { plural } from "../../lib/format/spelling";
 import { Button } from "../../ui/form/Button";
 import { Mark } from "../../ui/layout/Mark";
@@ -21,10 +22,10 @@ export function Plans({ solution, take }: { solution: Solution; take: Take }) {
     >
       {columns.map((plan) => (
         <Column key={plan.kind ?? plan.f_number_label} plan={plan} best={plan.kind === "best"}>
-          {plan.kind !== "as it stands" && (
+          {plan.kind !== "now" && (
             <Button
               onClick={() => take(plan.takes, plan.lets_go)}
-              aria-label={`take: ${plan.kind}`}
+              aria-label={`take: ${labelOf("PlanKind", plan.kind ?? "")}`}
               disabled={plan.changes.length === 0}
             >
               {plan.changes.length ? "take" : "as it stands"}
@@ -52,7 +53,7 @@ function Column({ plan, best, children }: { plan: Solved; best: boolean; childre
     >
       <Box display="flex" gap="7px" alignItems="center" color={best ? "fg" : "muted"} fontWeight="650">
         <Mark mark={plan.mark} size={5} />
-        {plan.kind}
+        {labelOf("PlanKind", plan.kind ?? "")}
       </Box>
       <Box fontFamily="mono" fontSize="19px" fontWeight="600" lineHeight="1.25">
         {plan.f_number_label}, {plan.shutter_label}
@@ -72,7 +73,7 @@ function Column({ plan, best, children }: { plan: Solved; best: boolean; childre
         <Box color={plan.blur_times > 1.001 ? "rust" : "muted"}>{plan.blur_times.toFixed(2)}× the blur allowed</Box>
       )}
       <Misses plan={plan} />
-      {plan.kind === "as it stands" && !plan.missed.some((miss) => miss.must) && plan.frames > 0 && (
+      {plan.kind === "now" && !plan.missed.some((miss) => miss.must) && plan.frames > 0 && (
         <Box color="muted">misses no must that was judged</Box>
       )}
       <Box mt="4px">{children}</Box>
@@ -86,7 +87,7 @@ function Misses({ plan }: { plan: Solved }) {
     <Box as="ul" display="grid" gap="2px" fontSize="13px">
       {plan.missed.map((miss) => (
         <Box as="li" key={miss.goal + miss.words} color={miss.must ? "rust" : "haze"}>
-          {plan.kind === "as it stands" ? `Would have you ${miss.words}` : miss.words}
+          {plan.kind === "now" ? `Would have you ${miss.words}` : miss.words}
         </Box>
       ))}
     </Box>

@@ -1,5 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import type { Schemas } from "../../api/client";
+import { labelOf } from "../../lib/format/labels";
 import type { ShotWork } from "../../shots/useShot";
 import { Select } from "../../ui/form/Field";
 import { Section } from "../../ui/layout/Section";
@@ -52,7 +53,7 @@ export function Movers({ shot, set, asked }: ShotWork) {
                 <Box as="span" fontFamily="mono">
                   {mover.speed_label}
                 </Box>
-                {mover.told === "said" ? "" : `, ${mover.told}`}: {mover.look}
+                {mover.told === "said" ? "" : `, ${labelOf("Told", mover.told)}`}: {mover.look}
                 {usual(mover)}
               </Box>
             </Box>

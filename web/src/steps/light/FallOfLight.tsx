@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { BottomAxis, Hatch, LeftAxis } from "../../drawing/axes";
 import { Drawing } from "../../drawing/Drawing";
+import { labelOf } from "../../lib/format/labels";
 import { heightText } from "../../lib/format/spelling";
 import type { Shot, ShotWork } from "../../shots/useShot";
 import { ink } from "../../theme/system";
@@ -215,7 +216,7 @@ export function FallOfLight({
                     stroke={ink("accent")}
                     strokeWidth={4}
                   >
-                    <title>{`${window.kind}, ${window.start_clock} to ${window.end_clock}`}</title>
+                    <title>{`${labelOf("LightKind", window.kind)}, ${window.start_clock} to ${window.end_clock}`}</title>
                   </line>
                 ))}
             {seconds !== null && seconds >= 0 && seconds <= day.length_s && set && (

@@ -1,5 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import type { Schemas } from "../../api/client";
+import { labelOf } from "../../lib/format/labels";
 import type { ShotWork } from "../../shots/useShot";
 import { Button } from "../../ui/form/Button";
 import { Section } from "../../ui/layout/Section";
@@ -22,7 +23,9 @@ export function Season({
   return (
     <Section title="When does this shot work?">
       <Box fontSize="13.5px" color="muted">
-        {shot.facts.wanted_light ? `Wanted: ${shot.facts.wanted_light}` : "No light is wanted yet: say so under “The day”"}
+        {shot.facts.wanted_light
+          ? `Wanted: ${labelOf("LightKind", shot.facts.wanted_light)}`
+          : "No light is wanted yet: say so under “The day”"}
         {shot.facts.water_low_m !== null || shot.facts.water_high_m !== null ? ", with its water" : ""}.
       </Box>
       <Box display="flex" gap="8px" flexWrap="wrap">

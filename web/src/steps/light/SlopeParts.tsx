@@ -3,6 +3,7 @@ import { line } from "d3-shape";
 import type { Schemas } from "../../api/client";
 import { LeftAxis } from "../../drawing/axes";
 import { BAND_ROLES } from "../../drawing/bands";
+import { labelOf } from "../../lib/format/labels";
 import { ink } from "../../theme/system";
 import { along } from "./curves";
 
@@ -16,14 +17,14 @@ export function Bands({ day, x, top, floor }: { day: Day; x: Scale; top: number;
       {day.bands.map((band) => {
         const from = x(band.from_s);
         const wide = Math.max(1, x(band.to_s) - from);
-        const special = band.kind === "golden hour" ? "gold-hatch" : band.kind === "blue hour" ? "blue-hatch" : null;
+        const special = band.kind === "golden_hour" ? "gold-hatch" : band.kind === "blue_hour" ? "blue-hatch" : null;
         return (
           <g key={`${band.kind}${band.from_s}`}>
             <rect x={from} width={wide} y={top} height={floor - top} fill={ink(BAND_ROLES[band.kind] ?? "low")} />
             {special && <rect x={from} width={wide} y={top} height={floor - top} fill={`url(#${special})`} opacity={0.4} />}
             {wide > 78 ? (
               <text x={from + wide / 2} y={13} fontSize="12.5" textAnchor="middle" fill={special ? ink("fg") : ink("muted")}>
-                {band.kind}
+                {labelOf("Band", band.kind)}
               </text>
             ) : (
               special && (
@@ -36,7 +37,7 @@ export function Bands({ day, x, top, floor }: { day: Day; x: Scale; top: number;
                   strokeWidth={3}
                   paintOrder="stroke"
                 >
-                  {band.kind}
+                  {labelOf("Band", band.kind)}
                 </text>
               )
             )}

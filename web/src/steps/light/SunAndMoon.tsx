@@ -1,5 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import type { Schemas } from "../../api/client";
+import { labelOf } from "../../lib/format/labels";
 import { heightText } from "../../lib/format/spelling";
 import { Figure, Figures } from "../../ui/layout/Figure";
 import { Section } from "../../ui/layout/Section";
@@ -11,7 +12,7 @@ export function LightFigures({ light, ratio }: { light: Schemas["LightOut"]; rat
   if (light.ev100 === null || light.sun_altitude_deg === null) return null;
   const words = light.sun_hidden ? "behind the land" : light.direction ? `${light.direction} light` : "sky light";
   return (
-    <Section title={light.band ?? "Light"} aside={<Box fontFamily="mono">{light.window_label}</Box>}>
+    <Section title={light.band ? labelOf("Band", light.band) : "Light"} aside={<Box fontFamily="mono">{light.window_label}</Box>}>
       <Figures>
         <Figure name="sun altitude" value={`${signed(light.sun_altitude_deg, 1)}°`} />
         <Figure name="sun bearing" value={`${light.sun_azimuth_deg?.toFixed(0)}°`} unit={light.sun_compass ?? ""} />

@@ -1,6 +1,7 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useState } from "react";
 import { client, type Schemas } from "../../api/client";
+import { labelOf } from "../../lib/format/labels";
 import { saveAs } from "../../lib/format/saveAs";
 import type { ShotWork } from "../../shots/useShot";
 import { Button } from "../../ui/form/Button";
@@ -44,7 +45,7 @@ export function Windows({ shot, day, set }: { shot: ShotWork["shot"]; day: Schem
           {day.ruled_out.map((item) => (
             <li key={item.kind}>
               <Box as="span" fontWeight="650">
-                {item.kind}
+                {labelOf("LightKind", item.kind)}
               </Box>{" "}
               {item.reason}
             </li>
@@ -88,7 +89,7 @@ function WindowLine({
         alignItems="center"
       >
         <Box as="span" fontWeight={window.wanted ? 650 : 400} color={window.broken ? "rust" : window.wanted ? "accent" : "fg"}>
-          {window.kind}
+          {labelOf("LightKind", window.kind)}
           {window.wanted ? ", wanted" : ""}
           {window.broken && (
             <Box as="span" display="block" fontSize="12.5px" fontWeight="400">

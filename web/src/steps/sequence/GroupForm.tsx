@@ -1,6 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { atOneField, type Schemas } from "../../api/client";
 import { OPTIONS } from "../../api/facts";
+import { labelOf } from "../../lib/format/labels";
 import { plain } from "../../lib/format/numbers";
 import type { Shot } from "../../shots/useShot";
 import { Button } from "../../ui/form/Button";
@@ -70,15 +71,15 @@ export function GroupForm({
           words
           name={field("name")}
           value={group.name}
-          placeholder={group.role}
+          placeholder={labelOf("Role", group.role)}
           save={(text) => typed({ name: text })}
         />
       </Row>
       <Row least="130px">
         <Select label="Focus" value={group.focus} options={OPTIONS.GroupFocus} choose={(focus) => focus && set({ focus })} />
-        {group.focus === "one by its number" && figure("focus_number", `Number, 1 to ${depth.positions.length}`)}
-        {group.focus === "at a distance" && figure("focus_m", "Distance", { placeholder: "1.2 m" })}
-        {group.focus === "on an element" && (
+        {group.focus === "position" && figure("focus_number", `Number, 1 to ${depth.positions.length}`)}
+        {group.focus === "distance" && figure("focus_m", "Distance", { placeholder: "1.2 m" })}
+        {group.focus === "element" && (
           <Select
             label="Element"
             value={group.focus_element_id}
@@ -95,8 +96,8 @@ export function GroupForm({
           options={OPTIONS.GroupExposure}
           choose={(exposure) => exposure && set({ exposure })}
         />
-        {group.exposure === "a time of its own" && figure("shutter_s", "Shutter", { placeholder: "1/2" })}
-        {figure("iso", "ISO", { placeholder: group.exposure === "a time of its own" ? "as the light asks" : "as planned" })}
+        {group.exposure === "own" && figure("shutter_s", "Shutter", { placeholder: "1/2" })}
+        {figure("iso", "ISO", { placeholder: group.exposure === "own" ? "as the light asks" : "as planned" })}
         <Field
           label="Brighter by"
           unit="EV"
@@ -122,7 +123,7 @@ export function GroupForm({
         />
         {group.count > 1 && figure("burst_per_s", "In a burst", { unit: "a second", placeholder: "one by one" })}
       </Row>
-      {group.filters === "chosen ones" && (
+      {group.filters === "chosen" && (
         <Box display="flex" flexWrap="wrap" gap="4px 14px">
           {filters.map((filter) => (
             <Tick
@@ -138,7 +139,7 @@ export function GroupForm({
       )}
       <Row least="130px">
         <Select label="Begins" value={group.start} options={OPTIONS.GroupStart} choose={(start) => start && set({ start })} />
-        {group.start === "at a clock time" && (
+        {group.start === "clock" && (
           <Field
             label="Clock"
             name={field("start_clock")}
@@ -147,7 +148,7 @@ export function GroupForm({
             save={(text) => typed({ start_clock: text.trim() || null })}
           />
         )}
-        {group.start === "at a moment" && (
+        {group.start === "moment" && (
           <>
             <Select
               label="Moment"

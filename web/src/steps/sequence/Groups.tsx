@@ -2,6 +2,7 @@ import { Box } from "@chakra-ui/react";
 import { type KeyboardEvent, useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { OPTIONS } from "../../api/facts";
+import { labelOf } from "../../lib/format/labels";
 import type { ShotWork } from "../../shots/useShot";
 import { Button } from "../../ui/form/Button";
 import { Choice } from "../../ui/form/Field";
@@ -84,10 +85,10 @@ export function Groups(work: ShotWork & { filters: Filter[] }) {
                 ...now,
                 {
                   ...last,
-                  role: "whole picture",
+                  role: "whole",
                   name: "",
                   muted: false,
-                  start: "at once",
+                  start: "at_once",
                   start_moment: null,
                   start_clock: null,
                 },
@@ -111,7 +112,7 @@ export function Groups(work: ShotWork & { filters: Filter[] }) {
               key={at}
               data-group-row={at}
               tabIndex={0}
-              aria-label={`${group.name || group.role}: Enter opens, Alt with an arrow moves, Delete removes`}
+              aria-label={`${group.name || labelOf("Role", group.role)}: Enter opens, Alt with an arrow moves, Delete removes`}
               onKeyDown={(event: KeyboardEvent) => keys(event, at)}
               borderBottom="1px solid"
               borderColor="line"
@@ -129,7 +130,7 @@ export function Groups(work: ShotWork & { filters: Filter[] }) {
                   aria-expanded={wide}
                   onClick={() => setOpen(wide ? undefined : at)}
                 >
-                  {group.name || group.role}
+                  {group.name || labelOf("Role", group.role)}
                 </Button>
                 {planned?.mark && planned.mark !== "holds" && <Mark mark={planned.mark} size={5} />}
                 <Box as="span" color="muted" fontSize="13px" flex="1" minW="0">

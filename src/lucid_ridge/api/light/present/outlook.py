@@ -6,6 +6,7 @@ from datetime import date, datetime, time, timedelta
 from typing import Any
 
 from ....core.facts.shot import ShotFacts
+from ....core.labels import label_of
 from ....core.planning.day.outlook import Chance
 from ....core.planning.light.sought import SoughtBy
 from ....core.planning.verdicts import Mark
@@ -94,7 +95,7 @@ def _prospect(item: Prospect, chance: Chance, first: date) -> out.ProspectOut:
         for leg in chance.legs
     ]  # fmt: skip
     take = chance.take
-    light = f"{chance.kind}, {facts.clock(take.start_utc)} to {facts.clock(take.end_utc)}"
+    light = f"{label_of(chance.kind)}, {facts.clock(take.start_utc)} to {facts.clock(take.end_utc)}"
     lane.append(
         out.LaneLegOut(name="light", from_h=hours(take.start_utc), to_h=hours(take.end_utc), words=light, dark=False)
     )

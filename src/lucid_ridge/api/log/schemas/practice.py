@@ -59,6 +59,7 @@ class ExerciseOut(Out):
     """goal: which result is good. days: on which it was practised, the newest last; outside: done with a camera."""
 
     name: Exercise
+    label: str
     aim: str
     goal: str
     outside: bool

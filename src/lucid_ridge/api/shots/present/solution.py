@@ -7,7 +7,7 @@ from ....core.facts.words import choice_words
 from ....core.planning.reasons import worst_mark
 from ....core.planning.verdicts import Mark
 from ....core.solving.sentences import concession_words, glass_words, missed_words
-from ....core.solving.solver import Kind, Solved
+from ....core.solving.solver import PlanKind, Solved
 from ....core.solving.space import Candidate
 from ....core.units.lengths import format_duration
 from ....core.units.markings import format_aperture, format_shutter
@@ -71,7 +71,7 @@ def _solved(facts: ShotFacts, item: Solved) -> out.SolvedOut:
             for wish, amount in item.missed.items()
             if amount > 0 and plan.sequence.frames
         ],
-        changes=[] if item.kind == Kind.NOW else _changes(facts, item),
+        changes=[] if item.kind == PlanKind.NOW else _changes(facts, item),
         lets_go=bool(facts.frame_groups),
     )
 

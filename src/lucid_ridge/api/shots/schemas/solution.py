@@ -8,7 +8,7 @@ from ....core.facts.choices import BracketMode, DepthMethod, Hold
 from ....core.facts.wishes import Stake
 from ....core.planning.verdicts import Mark
 from ....core.solving.goals import Goal
-from ....core.solving.solver import Kind
+from ....core.solving.solver import PlanKind
 from ...platform.fields import Out
 from .shots import FilterUseOut
 
@@ -34,7 +34,7 @@ class MissedOut(Out):
 class SolvedOut(Out):
     """A plan with what it costs. missed: of the wishes; lets_go: whether a list of groups of one's own goes with it."""
 
-    kind: Kind | None
+    kind: PlanKind | None
     takes: TakesOut
     f_number_label: str
     iso: float

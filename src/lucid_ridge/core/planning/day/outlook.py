@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
-from enum import StrEnum
 
 from ...facts.place import Approach
 from ...facts.shot import ShotFacts
+from ...labels import NamedEnum
 from ...light.day import LightDay
 from ...light.kinds import NIGHT_KINDS, kind_named
 from ...light.moon import moon_phase, phase_words
@@ -35,13 +35,13 @@ _TIGHT = 10.0
 _UNTOLD = 40.0
 
 
-class Travel(StrEnum):
+class Travel(NamedEnum):
     """How far a place is from home by the drive that was said of it."""
 
-    HOUR = "within an hour's drive"
-    HOURS = "within three hours' drive"
-    FAR = "farther than three hours' drive"
-    UNKNOWN = "drive not known"
+    HOUR = "hour"
+    HOURS = "three_hours"
+    FAR = "far"
+    UNKNOWN = "unknown"
 
 
 def travel_of(approach: Approach | None) -> Travel:

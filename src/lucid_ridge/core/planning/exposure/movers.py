@@ -12,7 +12,6 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
-from enum import StrEnum
 
 from ...exposure.motion import LookName, look_of_streak, times_of_look_s
 from ...exposure.moving_things import CLOUDS, THINGS, MotionWish, MovingKind, MovingThing
@@ -24,6 +23,7 @@ from ...facts.settings import Settings, camera_of
 from ...facts.shot import ShotFacts
 from ...framing.projection import field_of_view_deg
 from ...framing.solids import Shape
+from ...labels import NamedEnum
 from ...light.materials import Material
 from ...weather.promise import RIPPLES_MPS
 from ..focus.plan import DepthStep
@@ -37,13 +37,13 @@ _ALOFT, _LOW_M, _HIGH_M = 2.0, 1200.0, 4000.0
 _STALKS_WITHIN_M = 30.0
 
 
-class Told(StrEnum):
+class Told(NamedEnum):
     """Where a speed comes from."""
 
     SAID = "said"
-    USUAL = "usual for its kind"
-    LOG = "by the log"
-    WIND = "from the forecast wind"
+    USUAL = "usual"
+    LOG = "log"
+    WIND = "wind"
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -122,7 +122,7 @@ def _times(
     if said.bracket in (BracketMode.NONE, BracketMode.FROZEN_AND_LONG):
         return (base_s,), None
     if span.highlight_ev is None or (span.shadow_ev is None and said.bracket == BracketMode.RANGE):
-        return (base_s,), say.no_readings(bracket=str(said.bracket).replace(" ", "_")).unsaid("highlight_ev")
+        return (base_s,), say.no_readings(bracket=said.bracket).unsaid("highlight_ev")
     # How much brighter than the base the darkest frame may be and still hold the highlights.
     room = top - span.highlight_ev - said.highlight_margin_ev
     if said.bracket != BracketMode.RANGE or span.shadow_ev is None:

@@ -9,6 +9,7 @@ from typing import TypedDict
 
 from ...facts.settings import settings_of
 from ...facts.shot import ShotFacts
+from ...labels import label_of
 from ...light.bands import BANDS_DEG
 from ...light.day import LightDay
 from ...light.events import sun_intervals
@@ -91,7 +92,7 @@ def light_to_use(facts: ShotFacts, day: LightDay, band: str) -> LightToUse:
     around = _around(facts, day)
     band_span = _holding(_band_spans(facts, around, band), moment) or Interval(moment, moment, True, True)
     wanted, reasons, missing = _wanted_now(facts, around)
-    span, kind = (wanted, str(facts.light.wanted_light)) if wanted else (band_span, band)
+    span, kind = (wanted, facts.light.wanted_light or band) if wanted else (band_span, band)
     ends: list[tuple[datetime, str]] = [] if span.ends_after else [(span.end_utc, kind)]
     wet = _water_now(facts, around)
     if wet is not None and not wet.ends_after:
@@ -150,7 +151,7 @@ def _wanted_now(facts: ShotFacts, around: Scene) -> tuple[Interval | None, list[
     near = min((span for span in (later, earlier) if span), key=lambda span: _apart(span, moment), default=None)
     ends = ends_of(facts, near) if near else Ends(start=None, end=None)
     words = say.not_in_window(wanted=wanted, at=facts.at(moment), over=near.end_utc < moment if near else None, **ends)
-    return None, [words.fails("time_utc")], f"not the {wanted} wanted"
+    return None, [words.fails("time_utc")], f"not the {label_of(wanted)} wanted"
 
 
 def _water_now(facts: ShotFacts, around: Scene) -> Interval | None:
@@ -167,7 +168,9 @@ def _kind_of_window(facts: ShotFacts, band: str, span: Interval, end: datetime) 
     assert moment is not None
     scene = shot_scene(facts, moment, end)
     held = next(iter(kinds_through(scene, moment, end) if scene else ()), None)
-    return held or (band if span.ends_after or end <= span.end_utc else f"{band} until {facts.clock(span.end_utc)}")
+    return held or (
+        band if span.ends_after or end <= span.end_utc else f"{label_of(band)} until {facts.clock(span.end_utc)}"
+    )
 
 
 def _holding(spans: Sequence[Interval], moment: datetime) -> Interval | None:

@@ -14,6 +14,7 @@ from ...facts.choices import DepthChoices, FrameChoices
 from ...facts.place import Location
 from ...facts.settings import settings_of
 from ...facts.shot import ShotFacts
+from ...labels import label_of
 from ...light.bands import CIVIL_DEG, LOW_BELOW_DEG, SUNRISE_ALTITUDE_DEG
 from ...light.day import LightDay, drift_stops_per_minute, light_day
 from ...light.ephemeris import apparent_altitude_deg
@@ -299,8 +300,8 @@ def _span_text(facts: ShotFacts, ends: LightToUse, altitude: float, direction: s
     )
     missing = f", {ends.missing}" if ends.missing else ""
     if ends.end_utc is None:
-        return f"{ends.kind}{side}, does not end that day{missing}"
-    return f"{facts.clock(ends.start_utc)} to {facts.clock(ends.end_utc)}, {ends.kind}{side}{missing}"
+        return f"{label_of(ends.kind)}{side}, does not end that day{missing}"
+    return f"{facts.clock(ends.start_utc)} to {facts.clock(ends.end_utc)}, {label_of(ends.kind)}{side}{missing}"
 
 
 def _land_reasons(facts: ShotFacts, day: LightDay, hidden: bool, lit: bool, altitude: float) -> list[Reason]:

@@ -7,6 +7,7 @@ from datetime import timedelta
 from enum import StrEnum
 
 from ...facts.shot import ShotFacts
+from ...labels import label_of
 from ...light.kinds import LightKind
 from ...light.windows import kinds_through
 from .light_to_use import shot_scene
@@ -35,9 +36,9 @@ class SoughtLight:
     def words(self) -> str:
         """What is looked for, as a sentence without its full stop."""
         if self.by is SoughtBy.WANTED:
-            return f"wants {self.kinds[0]}"
+            return f"wants {label_of(self.kinds[0])}"
         if self.by is SoughtBy.SAVED:
-            return f"no light chosen: shown for {self.kinds[0]}, the light at its saved time"
+            return f"no light chosen: shown for {label_of(self.kinds[0])}, the light at its saved time"
         return "no light chosen: shown for any low light, glow or blue hour"
 
 
@@ -45,7 +46,7 @@ def sought_light(facts: ShotFacts) -> SoughtLight:
     """Return the light that a shot looks for on other dates. facts: with the date and time that it is saved for."""
     wanted, moment = facts.light.wanted_light, facts.light.time_utc
     if wanted is not None:
-        return SoughtLight(SoughtBy.WANTED, (str(wanted),))
+        return SoughtLight(SoughtBy.WANTED, (wanted,))
     if facts.location is None or moment is None or facts.light.date_local is None:
         return SoughtLight(SoughtBy.ANY, tuple(ANY_LIGHT))
     scene = shot_scene(facts, moment - timedelta(hours=1), moment + timedelta(hours=1))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ...labels import label_of
 from ...units.lengths import compass_point, format_distance, format_height
 from ...units.markings import format_shutter
 from ...units.spelling import LocalTime
@@ -19,6 +20,7 @@ _NO_SUN = {
 
 def span(kind: str, start: LocalTime | None, end: LocalTime | None) -> str:
     """Return how long a kind of light lasts; start or end is None where it goes on for days."""
+    kind = label_of(kind)
     if start is None and end is None:
         return f"{kind} lasts all day and does not end"
     if end is None:
@@ -157,7 +159,7 @@ def tide_not_known() -> str:
 
 @sentence
 def needs_bearing(*, wanted: str) -> str:
-    return f"{wanted.capitalize()} is directional: enter where the camera looks."
+    return f"{label_of(wanted).capitalize()} is directional: enter where the camera looks."
 
 
 @sentence
@@ -170,9 +172,9 @@ def not_in_window(
     *, wanted: str, at: LocalTime, over: bool | None, start: LocalTime | None, end: LocalTime | None
 ) -> str:
     if over is None:
-        return f"You want {wanted}; at {at} there is none, nor within a day of it."
+        return f"You want {label_of(wanted)}; at {at} there is none, nor within a day of it."
     when = span("it", start, end).removeprefix("it ")
-    return f"You want {wanted}; at {at} {'it is over' if over else 'it has not begun'}: the nearest {when}."
+    return f"You want {label_of(wanted)}; at {at} {'it is over' if over else 'it has not begun'}: the nearest {when}."
 
 
 @flash_sentence

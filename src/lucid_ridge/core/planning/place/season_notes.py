@@ -13,7 +13,7 @@ def notes_in_season(facts: ShotFacts, moment: datetime) -> tuple[str, ...]:
     """Return the notes that apply on the local date of an instant, each with its kind: "leaf colour: larches gold"."""
     local = moment.astimezone(facts.zone)
     return tuple(
-        f"{item.kind}{after_colon(item.note)}"
+        f"{item.kind.label}{after_colon(item.note)}"
         for item in facts.season_notes
         if in_season(local, item.from_month, item.from_day, item.to_month, item.to_day)
     )

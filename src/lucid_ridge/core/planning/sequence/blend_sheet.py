@@ -27,11 +27,11 @@ class BlendStep:
         """What to do, as a sentence says it."""
         each = [_span(numbers) for numbers in self.sets]
         if len(each) == 1:
-            return f"{self.how}: {each[0]}"
+            return f"{self.how.label}: {each[0]}"
         return (
-            f"{self.how}, {len(each)} times: {', '.join(each)}"
+            f"{self.how.label}, {len(each)} times: {', '.join(each)}"
             if len(each) < 5
-            else f"{self.how}, {len(each)} times: {each[0]}, {each[1]} … {each[-1]}"
+            else f"{self.how.label}, {len(each)} times: {each[0]}, {each[1]} … {each[-1]}"
         )
 
 

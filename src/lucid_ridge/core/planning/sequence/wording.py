@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ...labels import label_of
 from ...units.lengths import format_distance, format_duration
 from ...units.markings import format_aperture, spoken_shutter
 from ...units.spelling import LocalTime
@@ -75,12 +76,12 @@ def subject_stays(*, still_s: float) -> str:
 
 @sentence
 def light_does_not_end(*, total_s: float, light: str) -> str:
-    return f"The sequence takes {format_duration(total_s)}; {light} does not end that day."
+    return f"The sequence takes {format_duration(total_s)}; {label_of(light)} does not end that day."
 
 
 @sentence
 def fit(*, total_s: float, available_s: float, light: str, ends_at: LocalTime, close: bool) -> str:
-    total, ends = format_duration(total_s), f"{light} ends at {ends_at}"
+    total, ends = format_duration(total_s), f"{label_of(light)} ends at {ends_at}"
     if total_s > available_s:
         over = format_duration(total_s - available_s)
         return f"The sequence takes {total} and runs {over} past the light: {ends}. Start earlier or take fewer frames."
