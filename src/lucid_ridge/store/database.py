@@ -69,5 +69,9 @@ def schema_state(database_url: str) -> str:
         return "none"
     if revision == scripts.get_current_head():
         return f"current {revision}"
-    known = {script.revision for script in scripts.walk_revisions()}
-    return f"{'behind' if revision in known else 'ahead'} {revision}"
+    return f"{'behind' if revision in known_revisions() else 'ahead'} {revision}"
+
+
+def known_revisions() -> set[str]:
+    """Return the revisions of the schema, from the first to this application's."""
+    return {script.revision for script in ScriptDirectory.from_config(alembic_config("")).walk_revisions()}

@@ -20,6 +20,7 @@ from ...formats.archive import ArchiveReader, ArchiveWriter, Row
 from ...formats.errors import FormatError
 from ...store.file_store import KeptFile
 from ...store.notebook import Notebook
+from ...store.older_schema import is_earlier, upgraded_rows
 from ...store.ownership import owned_tables
 from ...store.photographer import Photographer
 from ..platform.invalidation import touch_all
@@ -57,6 +58,7 @@ _PREFERENCES = (
 )
 _AT_ONCE = 500
 _ENDLESS = ("inf", "-inf")
+Read = Callable[[str], list[Row]]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -107,19 +109,16 @@ def read_archive(session: Session, owner_id: int, source: IO[bytes]) -> Taken:
     """
     reader = ArchiveReader(source)
     tables = {name: pair for name, pair in owned_tables(owner_id).items() if name not in LEFT_OUT}
-    here = schema_revision(session)
-    if reader.manifest.get("schema") != here:
+    here, written = schema_revision(session), reader.manifest.get("schema")
+    if is_earlier(written, here):
+        read = _upgraded(session, owner_id, reader, tables)
+    elif written == here:
+        read = _as_written(owner_id, reader, tables)
+    else:
         raise FormatError(
-            f"This archive has schema {reader.manifest.get('schema')!r}, written by Lucid Ridge "
-            f"{reader.manifest.get('application')!r}; schema {here} is read here."
-            " Read it with that version, bring its notebook up to date, and save it anew."
+            f"This archive has schema {written!r}, written by Lucid Ridge {reader.manifest.get('application')!r};"
+            f" schema {here} and earlier ones are read here. Install that version, or a later one, to read it."
         )
-    unknown = set(reader.tables) - set(tables)
-    if unknown:
-        raise FormatError(f"This archive has tables that are not known: {', '.join(sorted(unknown))}.")
-
-    def read(name: str) -> list[Row]:
-        return [_in(tables[name][0], owner_id, row, reader) for row in reader.table(name)] if name in tables else []
 
     if any(session.scalar(select(exists().select_from(table))) for table, _ in tables.values()):
         taken = _added(session, owner_id, str(reader.manifest.get("notebook")), read)
@@ -136,7 +135,51 @@ def read_archive(session: Session, owner_id: int, source: IO[bytes]) -> Taken:
     return taken
 
 
-def _as_it_is(session: Session, tables: Mapping[str, tuple[Table, object]], read: Callable[[str], list[Row]]) -> Taken:
+def _as_written(owner_id: int, reader: ArchiveReader, tables: Mapping[str, tuple[Table, object]]) -> Read:
+    """Return a function that reads the rows of a table from an archive of this schema."""
+    unknown = set(reader.tables) - set(tables)
+    if unknown:
+        raise FormatError(f"This archive has tables that are not known: {', '.join(sorted(unknown))}.")
+
+    def read(name: str) -> list[Row]:
+        return [_in(tables[name][0], owner_id, row, reader) for row in reader.table(name)] if name in tables else []
+
+    return read
+
+
+def _upgraded(
+    session: Session, owner_id: int, reader: ArchiveReader, tables: Mapping[str, tuple[Table, object]]
+) -> Read:
+    """Return a function that reads the rows of a table from an archive of an earlier schema, brought up to date."""
+    said = reader.manifest.get("preferences")
+    rows = {name: reader.table(name) for name in reader.tables}
+    try:
+        found = upgraded_rows(
+            session.connection(), str(reader.manifest["schema"]), rows, said if isinstance(said, dict) else {}
+        )
+    except KeyError as error:
+        raise FormatError(f"This archive holds what its schema does not know: {error.args[0]}.") from error
+    except (DBAPIError, StatementError, TypeError, ValueError) as error:
+        raise FormatError(f"This archive holds what cannot be used: {_first_line(error)}") from error
+
+    def read(name: str) -> list[Row]:
+        if name not in tables:
+            return []
+        table = tables[name][0]
+        owned = {"owner_id": owner_id} if "owner_id" in table.columns else {}
+        return [
+            {key: _with_file(value, table.columns[key], reader) for key, value in row.items()} | owned
+            for row in found[name]
+        ]
+
+    return read
+
+
+def _with_file(value: Any, column: Column[Any], reader: ArchiveReader) -> Any:
+    return reader.file(value) if value is not None and isinstance(column.type, KeptFile) else value
+
+
+def _as_it_is(session: Session, tables: Mapping[str, tuple[Table, object]], read: Read) -> Taken:
     """Read an archive where nobody has written anything: every row keeps its id."""
     rows = shots = 0
     for name, (table, _) in tables.items():
@@ -157,7 +200,7 @@ def remember_all(session: Session, owner_id: int, notebook: str, origins: Sequen
     remember(session, owner_id, notebook, origins, Grafted(same))
 
 
-def _added(session: Session, owner_id: int, notebook: str, read: Callable[[str], list[Row]]) -> Taken:
+def _added(session: Session, owner_id: int, notebook: str, read: Read) -> Taken:
     """Add what a notebook lacks."""
     try:
         found = graft(session, owner_id, notebook, read)
