@@ -4,7 +4,9 @@ Source for foot, inch and mile: the 1959 international yard agreement; engraved 
 
 """
 
+import json
 from datetime import date, datetime
+from pathlib import Path
 
 import pytest
 from hypothesis import given
@@ -13,9 +15,17 @@ from hypothesis import strategies as st
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.facts.shot import ShotFacts
 from lucid_ridge.core.planning.plan.dials import dials_of
+from lucid_ridge.core.planning.wording import plural
 from lucid_ridge.core.units.clock import parse_clock
 from lucid_ridge.core.units.days import parse_day
-from lucid_ridge.core.units.lengths import format_distance, format_height, format_move, parse_distance_m, parse_length_m
+from lucid_ridge.core.units.lengths import (
+    format_distance,
+    format_height,
+    format_move,
+    format_scale_length,
+    parse_distance_m,
+    parse_length_m,
+)
 from lucid_ridge.core.units.markings import format_shutter, parse_shutter
 from lucid_ridge.core.units.spelling import (
     DayOrder,
@@ -25,6 +35,7 @@ from lucid_ridge.core.units.spelling import (
     Spelling,
     format_clock,
     format_day,
+    format_hour,
     spelled,
     spelling,
 )
@@ -180,3 +191,29 @@ def test_dials_in_halves_and_whole_stops():
 @pytest.mark.parametrize("stops", [-12.5, -9.5, -6.5, -0.5, 0.5])
 def test_half_stops_are_read_as_they_are_written(stops):
     assert parse_shutter(format_shutter(2.0**stops)) == 2.0**stops
+
+
+# The page is held to the same cases (web/src/lib/format/spelling.test.ts).
+CASES = json.loads((Path(__file__).parents[1] / "reference" / "spellings.json").read_text())
+WRITERS = {
+    "scale_lengths_m": format_scale_length,
+    "heights_m": format_height,
+    "hours": format_hour,
+    "clocks_utc": lambda text: format_clock(datetime.fromisoformat(text)),
+    "days": lambda text: format_day(date.fromisoformat(text)),
+    "weekdays": lambda text: format_day(date.fromisoformat(text), weekday=True),
+}
+
+
+@pytest.mark.parametrize("kind", WRITERS)
+def test_core_and_page_write_figures_alike(kind):
+    assert len(CASES[kind]) > 1
+    for value, metric, american in CASES[kind]:
+        assert WRITERS[kind](value) == metric
+        with spelled(AMERICAN):
+            assert WRITERS[kind](value) == american
+
+
+def test_counts_have_their_plural():
+    for count, word, text in CASES["plurals"]:
+        assert plural(count, word) == text

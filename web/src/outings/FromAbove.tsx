@@ -1,4 +1,5 @@
 import { Drawing } from "../drawing/Drawing";
+import { lengthText } from "../lib/format/spelling";
 import { ink } from "../theme/system";
 import type { Outing } from "./useOuting";
 
@@ -52,7 +53,7 @@ export function FromAbove({ outing }: { outing: Outing }) {
             <g transform={`translate(12 ${height - 12})`}>
               <path d={`M0 -5V0H${bar * scale}V-5`} fill="none" stroke={ink("muted")} />
               <text x={bar * scale + 7} fontSize="12" className="figure" fill={ink("muted")}>
-                {bar < 1000 ? `${bar} m` : `${bar / 1000} km`}
+                {lengthText(bar)}
               </text>
             </g>
             <g transform={`translate(${width - 16} 22)`}>

@@ -9,7 +9,7 @@ from ...core.facts.place import Approach
 from ...core.ground.blurring import CELL_REACH_KM
 from ...core.ground.walk import Terrain
 from ...core.planning.way.arrival import walk_minutes
-from ...core.units.lengths import compass_point, format_distance, format_height
+from ...core.units.lengths import compass_point, format_distance, format_height, format_scale_length
 from ...operations.sharing.shared_location import SharedLocation
 from ...store.places import Element, Hazard, Viewpoint
 from ..places.present import position_words, present_opening, present_season_note, present_sketch, present_track
@@ -30,7 +30,7 @@ _OVER = {
 def rough_words(position: tuple[float, float], rough: bool) -> str:
     """Return a position in words; of a rough one how far it may be off."""
     words = position_words(*position, 2 if rough else 4)
-    return f"Within {CELL_REACH_KM} km of {words}" if rough else words
+    return f"Within {format_scale_length(CELL_REACH_KM * 1000)} of {words}" if rough else words
 
 
 def present_shared_location(place: SharedLocation) -> out.SharedLocationOut:

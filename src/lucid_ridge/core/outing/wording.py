@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ..labels import label_of
 from ..planning.wording import Catalogue, joined
-from ..units.lengths import format_duration
+from ..units.lengths import format_distance, format_duration
 from ..units.spelling import LocalTime
 
 sentence = Catalogue("outing", "outing")
@@ -74,7 +74,7 @@ def back_too_late_with(*, stop: str, late_s: float) -> str:
 
 @sentence
 def walk_too_long_with(*, stop: str, over_m: float) -> str:
-    return _left_out(stop, f"with it you would walk {over_m / 1000:.1f} km more than you want to.")
+    return _left_out(stop, f"with it you would walk {format_distance(over_m)} more than you want to.")
 
 
 @sentence
@@ -94,7 +94,7 @@ def back_too_late(*, back_at: LocalTime, late_s: float) -> str:
 
 @sentence
 def walk_too_long(*, walk_m: float, most_walk_m: float) -> str:
-    return f"You would walk {walk_m / 1000:.1f} km, more than the {most_walk_m / 1000:.1f} km you want."
+    return f"You would walk {format_distance(walk_m)}, more than the {format_distance(most_walk_m)} you want."
 
 
 @sentence

@@ -153,6 +153,24 @@ def _in_feet(distance_m: float) -> str:
     return f"{feet:.0f} ft" if feet < 2640 else f"{distance_m / _MILE_M:.1f} mi"
 
 
+def format_scale_length(length_m: float) -> str:
+    """Return a length [m] of either sign as a scale writes it: "30 cm", "2 m", "1.5 km", or "12″", "7′ 10.5″", "41 ft",
+    "0.7 mi". The page writes the same (lib/format/spelling.ts).
+    """
+    size, sign = abs(length_m), "−" if length_m < 0 else ""
+    if spelling().lengths is Lengths.FEET:
+        half_inches = round(size / _INCH_M * 2)
+        if half_inches < 36 * 2:
+            return f"{sign}{half_inches / 2:g}″"
+        if size < 30 * _FOOT_M:
+            return f"{sign}{half_inches // 24}′{f' {half_inches % 24 / 2:g}″' if half_inches % 24 else ''}"
+        feet = size / _FOOT_M
+        return f"{sign}{feet:.0f} ft" if feet < 2640 else f"{sign}{round(size / _MILE_M, 1):g} mi"
+    if size < 0.995:
+        return f"{sign}{size * 100:.0f} cm"
+    return f"{sign}{round(size, 2):g} m" if size < 1000 else f"{sign}{round(size / 1000, 1):g} km"
+
+
 def format_height(height_m: float, decimals: int = 1) -> str:
     """Return a height or depth [m] of either sign: "1.2 m", "−0.3 m", or "3.9 ft"."""
     if spelling().lengths is Lengths.FEET:

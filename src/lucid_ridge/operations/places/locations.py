@@ -13,6 +13,7 @@ from timezonefinder import TimezoneFinder
 from ...core.errors import InputError
 from ...core.light.ephemeris import check_place
 from ...core.spans.instants import zone_info
+from ...core.units.lengths import format_distance
 from ...standins.tide import REACH_M, distance_to_place_m, tide_places
 from ...store.places import Location, Viewpoint
 from ..platform.errors import Refused
@@ -85,7 +86,7 @@ def edit_location(session: Session, owner_id: int, location_id: int, edit: Locat
     ):
         raise Refused(
             "tide_place",
-            f"{tide_place} lies {away_m / 1000:.0f} km away: its tide is not this place's. Take a tide table "
+            f"{tide_place} lies {format_distance(away_m)} away: its tide is not this place's. Take a tide table "
             "of your own.",
         )
     with journaled(session, owner_id, location_scope(row.id), f"edit {row.name}"):

@@ -21,7 +21,7 @@ from ...core.planning.light.promise import promise_of_light
 from ...core.planning.plan.shot_plan import ShotPlan
 from ...core.spans.instants import unix_seconds
 from ...core.tides.heights import tide_events
-from ...core.units.lengths import format_distance
+from ...core.units.lengths import format_distance, format_height
 
 RUN_VERSION = 1
 _TIDE_STEP_MIN = 15
@@ -109,7 +109,7 @@ def _tide(facts: ShotFacts, lasts_s: float) -> dict[str, Any] | None:
                 "kind": item.kind,
                 "at_utc": _instant(item.time_utc),
                 "clock": facts.clock(item.time_utc),
-                "height": f"{item.height_m:.1f} m",
+                "height": format_height(item.height_m),
             }
             for item in tide_events(tide, first, last)
         ],

@@ -1,4 +1,6 @@
 // @vitest-environment jsdom
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
 import { beforeEach, describe, expect, it } from "vitest";
 import {
   clockIn,
@@ -8,6 +10,7 @@ import {
   hourText,
   lengthText,
   metresField,
+  plural,
   readDay,
   roundLength,
   spell,
@@ -17,32 +20,50 @@ const METRIC = { lengths: "metres", hours: "24", day_order: "day_first", dial_st
 const AMERICAN = { lengths: "feet", hours: "12", day_order: "month_first", dial_steps: "halves" } as const;
 beforeEach(() => spell(METRIC));
 
-describe("lengths", () => {
-  it.each([
-    [0.1, "10 cm", "4″"],
-    [0.3048, "30 cm", "1′"],
-    [1.5, "1.5 m", "4′ 11″"],
-    [-0.3, "−30 cm", "−1′"],
-    [12.5, "12.5 m", "41 ft"],
-    [3000, "3 km", "1.9 mi"],
-  ])("writes %s m", (metres, metric, feet) => {
-    expect(lengthText(metres)).toBe(metric);
-    spell(AMERICAN);
-    expect(lengthText(metres)).toBe(feet);
+type Case<Value> = [Value, string, string];
+interface Cases {
+  scale_lengths_m: Case<number>[];
+  heights_m: Case<number>[];
+  hours: Case<number>[];
+  clocks_utc: Case<string>[];
+  days: Case<string>[];
+  weekdays: Case<string>[];
+  plurals: [number, string, string][];
+}
+// The core is held to the same cases (tests/core/test_spelling.py).
+const cases = JSON.parse(readFileSync(join(import.meta.dirname, "../../../../tests/reference/spellings.json"), "utf8")) as Cases;
+
+describe("the same texts as the core writes", () => {
+  const written: [string, Case<number>[] | Case<string>[], (value: never) => string][] = [
+    ["scale lengths", cases.scale_lengths_m, lengthText],
+    ["heights", cases.heights_m, heightText],
+    ["hours", cases.hours, hourText],
+    ["clock times", cases.clocks_utc, (instant: string) => clockIn("UTC")(new Date(instant))],
+    ["days", cases.days, dayText],
+    ["days of the week", cases.weekdays, (day: string) => dayText(day, true)],
+  ];
+  it.each(written)("writes %s", (_, some, write) => {
+    expect(some.length).toBeGreaterThan(1);
+    for (const [value, metric, american] of some) {
+      spell(METRIC);
+      expect(write(value as never)).toBe(metric);
+      spell(AMERICAN);
+      expect(write(value as never)).toBe(american);
+    }
   });
 
+  it("writes counts", () => {
+    for (const [count, word, text] of cases.plurals) expect(plural(count, word)).toBe(text);
+  });
+});
+
+describe("lengths", () => {
   it("has round marks in either", () => {
     expect([0.1, 1, 300, 1000].map(roundLength)).toEqual([0.1, 1, 300, 1000]);
     spell(AMERICAN);
-    expect([0.1, 1, 300, 1000].map((metres) => lengthText(roundLength(metres)))).toEqual(["1″", "1′", "300 ft", "1 mi"]);
+    expect([0.1, 1, 300, 1000].map((metres) => lengthText(roundLength(metres)))).toEqual(["1″", "12″", "300 ft", "1 mi"]);
     const marks = [0.1, 0.5, 0.8, 1, 3, 300, 1000, 3000].map(roundLength);
     expect([...marks].sort((a, b) => a - b)).toEqual(marks);
-  });
-
-  it("writes heights", () => {
-    expect(heightText(1.24)).toBe("1.2 m");
-    spell(AMERICAN);
-    expect(heightText(0.3048)).toBe("1.0 ft");
   });
 });
 

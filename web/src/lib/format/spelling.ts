@@ -55,7 +55,7 @@ function stored(): Spelling {
 
 const inFeet = () => inForce.lengths === "feet";
 
-/** A length on a scale: "30 cm", "2 m", "1.5 km", or "3″", "7′ 10″", "41 ft", "0.7 mi". */
+/** A length on a scale: "30 cm", "2 m", "1.5 km", or "12″", "7′ 10.5″", "41 ft", "0.7 mi"; the core's format_scale_length writes the same. */
 export function lengthText(metres: number, centimetres = 0): string {
   const size = Math.abs(metres);
   const sign = metres < 0 ? "−" : "";
@@ -64,9 +64,8 @@ export function lengthText(metres: number, centimetres = 0): string {
     return size < 1000 ? `${sign}${tidy(size, 2)} m` : `${sign}${tidy(size / 1000, 1)} km`;
   }
   const inches = Math.round((size / INCH_M) * 2) / 2;
-  if (inches < 12) return `${sign}${inches}″`;
-  const whole = Math.round(inches);
-  if (size < 30 * FOOT_M) return `${sign}${Math.floor(whole / 12)}′${whole % 12 ? ` ${whole % 12}″` : ""}`;
+  if (inches < 36) return `${sign}${inches}″`;
+  if (size < 30 * FOOT_M) return `${sign}${Math.floor(inches / 12)}′${inches % 12 ? ` ${inches % 12}″` : ""}`;
   return size < MILE_M / 2 ? `${sign}${tidy(size / FOOT_M, 0)} ft` : `${sign}${tidy(size / MILE_M, 1)} mi`;
 }
 
@@ -79,8 +78,10 @@ export function roundLength(metres: number): number {
 }
 
 /** A height of either sign, in metres or feet. */
-export const heightText = (metres: number, decimals = 1): string =>
-  inFeet() ? `${(metres / FOOT_M).toFixed(decimals)} ft` : `${metres.toFixed(decimals)} m`;
+export function heightText(metres: number, decimals = 1): string {
+  const text = (inFeet() ? metres / FOOT_M : metres).toFixed(decimals);
+  return `${Number(text) === 0 ? text.replace("-", "") : text.replace("-", "−")} ${inFeet() ? "ft" : "m"}`;
+}
 
 /** A length as it is sent: a bare figure is one of the unit preferred. */
 export const lengthSent = (text: string): string =>

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ...units.lengths import format_distance
 from ...units.markings import format_aperture, format_shutter, spoken_shutter
 from ...units.spelling import LocalTime
 from ..verdicts import StepName
@@ -226,7 +227,7 @@ def passing(*, element: str, chance: float, frames: int, every_s: float) -> str:
 @motion
 def clouds_drawn(*, away_m: float, frame_share: float, shutter_s: float, look: str) -> str:
     return (
-        f"Clouds some {away_m:,.0f} m away move about {frame_share:.0%} of the frame height in "
+        f"Clouds some {format_distance(away_m)} away move about {frame_share:.0%} of the frame height in "
         f"{spoken_shutter(shutter_s)} "
         f"(our own model of the wind up there): {look}."
     )

@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { Schemas } from "../../../api/client";
 import { bearingOf, radians } from "../../../drawing/bearings";
 import { Handle } from "../../../drawing/Handle";
+import { lengthText } from "../../../lib/format/spelling";
 import { ink } from "../../../theme/system";
 import { isLine, useElements } from "../../place/useElements";
 import { RANGE } from "./pose";
@@ -69,7 +70,7 @@ function Course({ element, x, y, inside }: { element: Element; x: Scale; y: Scal
             label={at === 0 ? `${element.name} begins here` : `${element.name}, bend ${at}`}
             value={Math.round(legs[at]?.[0] ?? 0)}
             range={RANGE.bearing}
-            valueText={`${Math.round(legs[at]?.[0] ?? 0)}°, ${(legs[at]?.[1] ?? 0).toPrecision(3)} m`}
+            valueText={`${Math.round(legs[at]?.[0] ?? 0)}°, ${lengthText(legs[at]?.[1] ?? 0)}`}
             drag={(toX, toY) => setHeld({ at, east: x.invert(toX), north: y.invert(toY) })}
             done={() => held && put(held.at, held.east, held.north)}
             nudge={(right, up) => put(at, east + right * 0.1, north + up * 0.1)}
