@@ -63,7 +63,7 @@ def test_a_session_in_ember_without_a_network_and_with_a_reload_in_each_countdow
         browser.refresh()
         reads(browser, "loaded anew")
         assert browser.execute_script("return document.documentElement.dataset.theme") == "ember"
-        assert _kept(browser, "countdown started") == number
+        assert _kept(browser, "countdown_started") == number
         browser.execute_script(CLOCK)
         browser.execute_script("window.__wait(200000)")
         reads(browser, "ago")
@@ -78,7 +78,7 @@ def test_a_session_in_ember_without_a_network_and_with_a_reload_in_each_countdow
     until(browser, lambda: len(events_of(screen, card)) == 3, "what was ticked has not arrived")
     ticks = sorted(events_of(screen, card), key=lambda item: item["at_utc"])
     assert len({item["frame"] for item in ticks}) == 3
-    assert len(events_of(screen, card, "countdown started")) == 3
+    assert len(events_of(screen, card, "countdown_started")) == 3
     # By the wall clock alone no exposure is certain.
     assert [item["shutter_s"] for item in ticks] == [None, None, None]
 
@@ -123,9 +123,9 @@ def test_a_tab_that_the_phone_discards_goes_on_counting_when_it_is_opened_again(
     screen.size(390, 844)
     screen.open(f"/cards/{card}/run")
     reads(browser, "loaded anew")
-    until(browser, lambda: len(events_of(screen, card, "countdown started")) == 1, "the start was lost")
+    until(browser, lambda: len(events_of(screen, card, "countdown_started")) == 1, "the start was lost")
     press(browser, "Stop")
-    until(browser, lambda: len(events_of(screen, card, "countdown stopped")) == 1, "the stop was lost")
+    until(browser, lambda: len(events_of(screen, card, "countdown_stopped")) == 1, "the stop was lost")
 
 
 @pytest.fixture
@@ -152,7 +152,7 @@ def test_the_file_keeps_a_countdown_over_a_reload_and_counts_two_taps_once(taken
     reads(browser, "let it settle")
     browser.refresh()
     reads(browser, "loaded anew")
-    assert _kept(browser, "countdown started") == 1
+    assert _kept(browser, "countdown_started") == 1
     (taken,) = [item for item in browser.find_elements(By.CSS_SELECTOR, "button") if item.text == "Taken"]
     browser.execute_script("arguments[0].click(); setTimeout(() => arguments[0].click(), 200)", taken)
     reads(browser, "Undo frame")

@@ -14,7 +14,7 @@ def test_by_hand_with_flash_and_then_on_the_rail(screen):
     ).click()
     screen.reads("on the rail")
     screen.tick("Geared rail")
-    screen.reads("Geared rail can: 100 mm in steps from 0.05 mm")
+    screen.reads("Geared rail can do that: 100 mm in steps from 0.05 mm")
     screen.step("exposure")
     screen.reads("with flash at 1/64")
     screen.type("Light to subject", "3 m")

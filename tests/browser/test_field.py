@@ -77,14 +77,14 @@ def test_the_file_taken_along_works_alone_and_comes_back(screen, tmp_path):
         browser.quit()
     events = json.loads(text)["events"]
     assert {item["kind"] for item in events} == {
-        "countdown started",
-        "countdown stopped",
+        "countdown_started",
+        "countdown_stopped",
         "reading",
         "taken",
         "late",
-        "filter missing",
+        "filter_missing",
         "undone",
-        "set out",
+        "set_out",
         "arrived",
         "ready",
         "battery",

@@ -49,7 +49,7 @@ def test_a_group_of_a_time_of_its_own_with_a_slow_server(screen):
     screen.count("[data-group-row]", 2)
     screen.reads("Brighter by")
     screen.type("Name", "wave")
-    screen.wait(lambda: _roles(screen) == ["whole stack", "wave"])
+    screen.wait(lambda: _roles(screen) == ["stack", "wave"])
     _select(screen, "Exposure", "a time of its own")
     screen.type("Shutter", "1/500")
     screen.type("How often", "20")

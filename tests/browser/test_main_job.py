@@ -118,7 +118,7 @@ def test_a_pinned_value_can_be_let_go(screen):
 
 def test_a_reason_leads_to_its_dial(screen):
     screen.open_shot("Layered riggs", "exposure")
-    screen.find("//li[contains(., 'not metered')]//button").click()
+    screen.find("//li[contains(., 'take a reading before you trust it')]//button").click()
     screen.wait(lambda: screen.browser.switch_to.active_element == screen.field("Shutter"))
 
 

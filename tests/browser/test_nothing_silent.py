@@ -149,7 +149,7 @@ def test_what_others_use_says_so_and_a_copy_leaves_them_alone(screen):
 
 def test_a_window_keeps_its_name(screen):
     screen.open_shot("Sundew after rain", "light")
-    screen.find("//*[@data-window='low front light']//button[@aria-expanded]").click()
+    screen.find("//*[@data-window='low_front_light']//button[@aria-expanded]").click()
     screen.press("Take this window")
     screen.wait(lambda: "low front light" in screen.verdict("light"), screen.verdict("light"))
     assert "golden hour" not in screen.verdict("light").split("low front light")[0]

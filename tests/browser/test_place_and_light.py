@@ -139,7 +139,7 @@ def test_with_the_forecast_down_the_screen_works_and_says_so(screen, forecasts):
     screen.open_shot("Posts at the ebb", "light")
     screen.reads("The forecast service is out of order")
     screen.reads("No forecast yet")
-    screen.find("//*[@data-window='low back light']")
+    screen.find("//*[@data-window='low_back_light']")
     screen.type("Time of the shot", "15:20")
     screen.wait(lambda: "15:20" in screen.text())
 

@@ -92,5 +92,5 @@ def test_polarisers_are_kept_off_wide_lenses_and_put_back(screen):
     screen.press("Preferences")
     screen.type("No polariser on lenses under", Keys.BACKSPACE)
     screen.press("Close")
-    screen.reads("lies within textured")
+    screen.reads("is within textured")
     screen.wait(lambda: "You keep polarisers" not in screen.text())

@@ -116,11 +116,11 @@ def test_a_countdown_is_not_lost_by_looking_elsewhere_or_by_a_reload(screen):
     browser.refresh()
     reads(browser, "loaded anew")
     assert 0 < _shown_s(browser) <= started
-    assert len(events_of(screen, card, "countdown started")) == 1
+    assert len(events_of(screen, card, "countdown_started")) == 1
     press(browser, "Stop")
     reads(browser, "let it settle 0:05")
     until(
-        browser, lambda: len(events_of(screen, card, "countdown stopped")) == 1, "that it was stopped has not arrived"
+        browser, lambda: len(events_of(screen, card, "countdown_stopped")) == 1, "that it was stopped has not arrived"
     )
     browser.refresh()
     reads(browser, "let it settle 0:05")

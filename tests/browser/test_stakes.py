@@ -19,14 +19,14 @@ def test_a_window_inside_the_cut_off_is_ruled_down_and_a_typed_tide_moves_it(scr
     screen.open_shot(POSTS, "light")
     shot = int(re.search(r"/shots/(\d+)/", screen.browser.current_url)[1])
     # Side light comes while the bank is an island: it is offered as nothing good, and says why.
-    side = _line(screen, "low side light")
+    side = _line(screen, "low_side_light")
     assert "no way there and back" in side.text
     side.find_element("tag name", "button").click()
     screen.wait(lambda: "cut off from" in side.text and "No start in this window" in side.text)
     # The wanted light is taken only where the water stands and the way is open.
     wanted = _line(screen, "low back light")
     wanted.find_element("tag name", "button").click()
-    button = screen.find("//*[@data-window='low back light']//button[starts-with(., 'Take ')]")
+    button = screen.find("//*[@data-window='low_back_light']//button[starts-with(., 'Take ')]")
     start, end = re.findall(r"\d\d:\d\d", button.text)
     button.click()
     screen.wait(lambda: f"{start} to {end}" in screen.verdict("light"), screen.verdict("light"))
@@ -60,7 +60,7 @@ def test_a_window_inside_the_cut_off_is_ruled_down_and_a_typed_tide_moves_it(scr
     assert after["take_words"] != f"Take {start} to {end}"
     assert not after["broken"]
     _line(screen, "low back light").find_element("tag name", "button").click()
-    screen.find(f"//*[@data-window='low back light']//button[.='{after['take_words']}']")
+    screen.find(f"//*[@data-window='low_back_light']//button[.='{after['take_words']}']")
     # The calendar's entry, the card and the window say the same times.
     screen.ask(
         "PATCH",

@@ -202,7 +202,7 @@ def test_people_are_wished_away(screen):
     screen.find(
         "//select[@id = //label[normalize-space()='Walkers']/@for]/option[starts-with(normalize-space(), 'gone')]"
     ).click()
-    screen.reads("Say how many of Walkers pass a minute")
+    screen.reads("Enter how many of Walkers pass a minute")
     screen.step("place")
     screen.find("//li/button[contains(., 'Walkers')]").click()
     screen.type("Pass through the frame", "3")

@@ -9,7 +9,14 @@ from hypothesis import strategies as st
 from statsmodels.stats.proportion import proportion_confint
 
 from lucid_ridge.core.facts.calibrations import CalibrationKind, Side
-from lucid_ridge.core.learning.times import TakenOut, TickedFrame, filter_changes, lessons_of_times, series_lesson, ways
+from lucid_ridge.core.learning.times import (
+    FieldSession,
+    TickedFrame,
+    filter_changes,
+    lessons_of_times,
+    series_lesson,
+    ways,
+)
 
 START = datetime(2026, 3, 1, 17, tzinfo=UTC)
 
@@ -19,7 +26,7 @@ def at(minutes=0.0, seconds=0.0):
 
 
 def out(number=1, **said):
-    return TakenOut(entry_id=number, first_id=number, at_utc=START, **said)
+    return FieldSession(entry_id=number, first_id=number, at_utc=START, **said)
 
 
 def ticked(number, start_s, shutter_s, change_s, changes, tick_s, waits=False):

@@ -17,7 +17,7 @@ class JournalEntry(Base):
 
     scope: what it belongs to (shot:3, location:2, kit). changes: [{table, key, before, after}].
 
-    hand: the page that wrote it. revision: the notebook's when it was written, undone or redone last. passed_over:
+    client_id: the page that wrote it. revision: the notebook's when it was written, undone or redone last. passed_over:
     undo or redo
     found nothing of it that could still be applied; it is left out from then on.
     """
@@ -35,6 +35,6 @@ class JournalEntry(Base):
     label: Mapped[str] = mapped_column(Text)
     changes: Mapped[list[dict[str, Any]]] = mapped_column(JSONB)
     undone: Mapped[bool] = mapped_column(default=False)
-    hand: Mapped[str] = mapped_column(Text, default="", server_default="")
+    client_id: Mapped[str] = mapped_column(Text, default="", server_default="")
     revision: Mapped[int] = mapped_column(BigInteger, default=0, server_default="0")
     passed_over: Mapped[bool] = mapped_column(default=False, server_default="false")

@@ -65,7 +65,7 @@ class Photographer(Base):
     polariser_from_mm: Mapped[float | None]
     promise_weights: Mapped[dict[str, float]] = mapped_column(JSONB, default=dict, server_default="{}")
     revision: Mapped[int] = mapped_column(BigInteger, default=0, server_default="0")
-    surroundings: Mapped[str] = mapped_column(Text, server_default=text("gen_random_uuid()::text"))
+    context_token: Mapped[str] = mapped_column(Text, server_default=text("gen_random_uuid()::text"))
 
     @property
     def spelling(self) -> Spelling:

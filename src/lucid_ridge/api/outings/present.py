@@ -22,7 +22,7 @@ from ...core.planning.verdicts import FAILS, Mark
 from ...core.spans.instants import unix_seconds, zone_info
 from ...core.units.lengths import format_distance, format_duration
 from ...core.units.spelling import format_day, format_moment, format_time_of_day
-from ...operations.outings.outings import LIST_SCOPE, SeenOuting, outing_scope
+from ...operations.outings.outings import LIST_SCOPE, OutingView, outing_scope
 from ...store import outings as store
 from ..platform.undo import present_undo
 from . import schemas as out
@@ -49,7 +49,7 @@ def present_outings(session: Session, owner_id: int, rows: Any) -> out.OutingsOu
     )
 
 
-def present_outing(session: Session, owner_id: int, seen: SeenOuting) -> out.OutingOut:
+def present_outing(session: Session, owner_id: int, seen: OutingView) -> out.OutingOut:
     """Return an outing with its day clock, its packing list and what is to be said of it."""
     row, plan, stops = seen.row, seen.plan, seen.stops
     clock = _Clock(plan, seen.facts)

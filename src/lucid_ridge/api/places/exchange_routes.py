@@ -16,7 +16,7 @@ from ...operations.places import skylines
 from ...operations.platform import jobs, rows
 from ...operations.platform.errors import NotFound
 from ...operations.platform.usage import shots_at
-from ...operations.shots.location_details import see_location
+from ...operations.shots.location_details import location_details
 from ...store.jobs import Job
 from ...store.places import Location
 from ..platform.context import changes_nothing, context
@@ -36,7 +36,7 @@ def import_location(query_data: FileQuery) -> Any:
     """Make a location of a GPX, KML, GeoJSON or CSV file."""
     here = context()
     found = operations.import_as_location(here.session, here.owner_id, query_data.file_name, sent_file())
-    return present_imported(found, see_location(here.session, found.location))
+    return present_imported(found, location_details(here.session, found.location))
 
 
 @exchange.post("/locations/<int:location_id>/import")
@@ -47,7 +47,7 @@ def import_into(location_id: int, query_data: FileQuery) -> Any:
     """Add a file's points and tracks to a location."""
     here = context()
     found = operations.import_into_location(here.session, here.owner_id, location_id, query_data.file_name, sent_file())
-    return present_imported(found, see_location(here.session, found.location))
+    return present_imported(found, location_details(here.session, found.location))
 
 
 @exchange.get("/export/<ending>")

@@ -22,7 +22,7 @@ from ...operations.places.exchange import Imported
 from ...operations.places.sketches import Sketch
 from ...operations.places.skylines import position_of
 from ...operations.platform.usage import Use
-from ...operations.shots.location_details import SeenLocation, SeenLocations
+from ...operations.shots.location_details import AllLocationDetails, LocationDetails
 from ...standins.tide import tide_places
 from ...store.places import (
     Element,
@@ -81,7 +81,7 @@ def present_viewpoint(row: Viewpoint, uses: Sequence[Use]) -> out.ViewpointOut:
     )
 
 
-def present_location(seen: SeenLocation) -> out.LocationOut:
+def present_location(seen: LocationDetails) -> out.LocationOut:
     """Return a location with all that belongs to it."""
     row = seen.row
     computed = {
@@ -120,7 +120,7 @@ def _as_walked(approach: Approach) -> str:
     return f", {walk_minutes(approach):.0f} min as you walk" if approach.taught_walk is not None else ""
 
 
-def present_locations(seen: SeenLocations) -> out.LocationsOut:
+def present_locations(seen: AllLocationDetails) -> out.LocationsOut:
     """Return all locations, the places whose tide is known, and what undo would take back."""
     return out.LocationsOut(
         locations=[present_location(item) for item in seen.locations],
@@ -243,7 +243,7 @@ def present_grid(row: LocationGrid) -> out.GridOut:
     )
 
 
-def present_imported(found: Imported, seen: SeenLocation) -> out.ImportedOut:
+def present_imported(found: Imported, seen: LocationDetails) -> out.ImportedOut:
     parts = [
         f"{count} {word}{'' if count == 1 else 's'}"
         for count, word in ((found.viewpoints, "viewpoint"), (found.tracks, "track"))

@@ -17,7 +17,7 @@ from ...operations.places import locations as operations
 from ...operations.platform import rows
 from ...operations.platform.errors import Refused
 from ...operations.platform.usage import shots_at
-from ...operations.shots.location_details import see_location, see_locations
+from ...operations.shots.location_details import all_location_details, location_details
 from ...store.places import Hazard, Location, MeterReading, Opening, SeasonNote, WalkTrack
 from ..platform.context import context
 from ..platform.fact_fields import said
@@ -95,7 +95,7 @@ def zone(query_data: schemas.ZoneQuery) -> Any:
 def locations() -> Any:
     """All locations with viewpoints and elements."""
     here = context()
-    return present_locations(see_locations(here.session, here.owner_id))
+    return present_locations(all_location_details(here.session, here.owner_id))
 
 
 @places.post("/locations")
@@ -108,7 +108,7 @@ def add_location(json_data: schemas.LocationIn) -> Any:
     if latitude is None or longitude is None:
         raise Refused("coordinates", "A location needs its coordinates.")
     new = edits.NewLocation(latitude, longitude, json_data.name, json_data.elevation_m, json_data.zone, json_data.notes)
-    return present_location(see_location(here.session, operations.add_location(here.session, here.owner_id, new)))
+    return present_location(location_details(here.session, operations.add_location(here.session, here.owner_id, new)))
 
 
 @places.get("/locations/<int:location_id>")
@@ -116,7 +116,9 @@ def add_location(json_data: schemas.LocationIn) -> Any:
 def location(location_id: int) -> Any:
     """One location."""
     here = context()
-    return present_location(see_location(here.session, rows.owned(here.session, here.owner_id, Location, location_id)))
+    return present_location(
+        location_details(here.session, rows.owned(here.session, here.owner_id, Location, location_id))
+    )
 
 
 @places.patch("/locations/<int:location_id>")
@@ -129,7 +131,7 @@ def edit_location(location_id: int, json_data: schemas.LocationPatch) -> Any:
     zone = columns.pop("zone", None)
     edit = edits.LocationEdit(columns, str(zone) if zone is not None else None)
     return present_location(
-        see_location(here.session, operations.edit_location(here.session, here.owner_id, location_id, edit))
+        location_details(here.session, operations.edit_location(here.session, here.owner_id, location_id, edit))
     )
 
 
@@ -336,7 +338,7 @@ def set_own_tide(location_id: int, json_data: schemas.OwnTideIn) -> Any:
     """Give a location its own tide: a table of high and low waters, or harmonic constants."""
     here = context()
     row = tides.set_own_tide(here.session, here.owner_id, location_id, **json_data.model_dump())
-    return present_location(see_location(here.session, row))
+    return present_location(location_details(here.session, row))
 
 
 @places.delete("/locations/<int:location_id>/tide")
@@ -344,7 +346,9 @@ def set_own_tide(location_id: int, json_data: schemas.OwnTideIn) -> Any:
 def drop_own_tide(location_id: int) -> Any:
     """Let a location's own tide go; undo brings it back."""
     here = context()
-    return present_location(see_location(here.session, tides.drop_own_tide(here.session, here.owner_id, location_id)))
+    return present_location(
+        location_details(here.session, tides.drop_own_tide(here.session, here.owner_id, location_id))
+    )
 
 
 @places.post("/locations/<int:location_id>/seasons")

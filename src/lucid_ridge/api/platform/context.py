@@ -11,8 +11,8 @@ from sqlalchemy.orm import Session
 
 from ...core.units.spelling import METRIC, spell
 from ...operations.accounts.photographers import owner_and_notebook
-from ...operations.platform.shot_context import surroundings_are
-from ...operations.platform.write_lock import lay_down_pen, take_pen
+from ...operations.platform.shot_context import use_context_token
+from ...operations.platform.write_lock import acquire_write_lock, release_write_lock
 from .errors import OtherNotebook
 from .request_session import request_session
 from .visitors import owner_who_asks
@@ -21,7 +21,7 @@ View = TypeVar("View", bound=Callable[..., Any])
 
 # What a page says of itself: which page it is, which notebook it was opened on. If-Match holds the revision that it
 # had read.
-HAND_HEADER, NOTEBOOK_HEADER = "Lucid-Ridge-Hand", "Lucid-Ridge-Notebook"
+CLIENT_HEADER, NOTEBOOK_HEADER = "Lucid-Ridge-Hand", "Lucid-Ridge-Notebook"
 # Set where the revision named is one that this very request has made.
 WROTE_HEADER = "Lucid-Ridge-Wrote"
 _WRITING = ("POST", "PATCH", "PUT", "DELETE")
@@ -39,10 +39,10 @@ def changes_nothing(view: View) -> View:
     return view
 
 
-def context(only_chooses: bool = False) -> Context:
+def context(keeps_context: bool = False) -> Context:
     """Return this request's session and owner. A request that writes waits here until it is the only one to do so.
 
-    only_chooses: it writes nothing but the choices of one shot.
+    keeps_context: it writes nothing but the choices of one shot.
     """
     found: Context | None = g.get("context")
     if found is None:
@@ -52,12 +52,14 @@ def context(only_chooses: bool = False) -> Context:
         g.owner = owner
         spell(owner.spelling)
         g.revision = owner.revision
-        surroundings_are(session, owner.surroundings)
+        use_context_token(session, owner.context_token)
         said = request.headers.get(NOTEBOOK_HEADER)
         if said is not None and said != g.notebook:
             raise OtherNotebook
         if _writes():
-            writer = take_pen(session, owner.id, request.headers.get(HAND_HEADER, "")[:100], _seen(), only_chooses)
+            writer = acquire_write_lock(
+                session, owner.id, request.headers.get(CLIENT_HEADER, "")[:100], _seen(), keeps_context
+            )
             g.revision = writer.revision
         found = g.context = Context(session, owner.id)
     return found
@@ -72,7 +74,7 @@ def settle(response: Response) -> None:
         session.commit()
     else:
         session.rollback()
-    lay_down_pen(session)
+    release_write_lock(session)
 
 
 def start_anew() -> None:

@@ -16,7 +16,7 @@ from ...operations.shots import backdrops, framings, lens_table, measuring, tune
 from ...operations.shots import shots as operations
 from ...operations.shots import tones as scene_tones
 from ...operations.shots.facts import shot_facts
-from ...operations.shots.view import see_shot
+from ...operations.shots.view import view_shot
 from ..platform.context import changes_nothing, context
 from ..platform.fact_fields import said
 from ..platform.files import answers_with, file_response, sent_file, takes_file
@@ -96,7 +96,7 @@ def take_framing(framing_id: int) -> Any:
     """Give the shot a kept framing."""
     here = context()
     return present_shot(
-        see_shot(here.session, here.owner_id, framings.take_framing(here.session, here.owner_id, framing_id))
+        view_shot(here.session, here.owner_id, framings.take_framing(here.session, here.owner_id, framing_id))
     )
 
 
@@ -107,7 +107,7 @@ def take_choices(shot_id: int, json_data: kept.FramingChoices) -> Any:
     """Give the shot a framing of the walk-through."""
     here = context()
     row = framings.take_choices(here.session, here.owner_id, shot_id, said(json_data))
-    return present_shot(see_shot(here.session, here.owner_id, row))
+    return present_shot(view_shot(here.session, here.owner_id, row))
 
 
 @frames.delete("/framings/<int:framing_id>")
@@ -128,7 +128,7 @@ def keep_backdrop(shot_id: int, query_data: FileQuery) -> Any:
     here = context()
     backdrops.keep_backdrop(here.session, here.owner_id, shot_id, query_data.file_name, sent_file(), datetime.now(UTC))
     return present_shot(
-        see_shot(here.session, here.owner_id, operations.get_shot(here.session, here.owner_id, shot_id))
+        view_shot(here.session, here.owner_id, operations.get_shot(here.session, here.owner_id, shot_id))
     )
 
 
@@ -140,7 +140,7 @@ def edit_backdrop(shot_id: int, json_data: kept.BackdropPatch) -> Any:
     here = context()
     backdrops.edit_backdrop(here.session, here.owner_id, shot_id, json_data.model_dump(exclude_unset=True))
     return present_shot(
-        see_shot(here.session, here.owner_id, operations.get_shot(here.session, here.owner_id, shot_id))
+        view_shot(here.session, here.owner_id, operations.get_shot(here.session, here.owner_id, shot_id))
     )
 
 

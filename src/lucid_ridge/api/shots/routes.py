@@ -9,7 +9,7 @@ from apiflask import APIBlueprint
 from ...operations.notebook.pages import Listing, page_of_notebook
 from ...operations.shots import cards, own_copies
 from ...operations.shots import shots as operations
-from ...operations.shots.view import see_shot
+from ...operations.shots.view import view_shot
 from ...store.shots import FieldCard
 from ..platform.context import context
 from ..platform.undo import present_undo
@@ -45,7 +45,7 @@ def add_shot(json_data: schemas.ShotIn) -> Any:
     """Make a shot."""
     here = context()
     row = operations.add_shot(here.session, here.owner_id, edit_from_new(json_data))
-    return present_shot(see_shot(here.session, here.owner_id, row))
+    return present_shot(view_shot(here.session, here.owner_id, row))
 
 
 @shots.post("/shots/<int:shot_id>/copy")
@@ -54,7 +54,7 @@ def copy_shot(shot_id: int) -> Any:
     """Make a shot that says the same as this one."""
     here = context()
     return present_shot(
-        see_shot(here.session, here.owner_id, operations.copy_shot(here.session, here.owner_id, shot_id))
+        view_shot(here.session, here.owner_id, operations.copy_shot(here.session, here.owner_id, shot_id))
     )
 
 
@@ -64,7 +64,7 @@ def shot(shot_id: int) -> Any:
     """A shot with its plan."""
     here = context()
     return present_shot(
-        see_shot(here.session, here.owner_id, operations.get_shot(here.session, here.owner_id, shot_id))
+        view_shot(here.session, here.owner_id, operations.get_shot(here.session, here.owner_id, shot_id))
     )
 
 
@@ -74,9 +74,9 @@ def shot(shot_id: int) -> Any:
 def edit_shot(shot_id: int, json_data: schemas.ShotPatch) -> Any:
     """Change what is said of a shot and get the plan that follows."""
     edit = edit_from_patch(json_data)
-    here = context(edit.only_chooses)
+    here = context(edit.keeps_context)
     row = operations.edit_shot(here.session, here.owner_id, shot_id, edit)
-    return present_shot(see_shot(here.session, here.owner_id, row))
+    return present_shot(view_shot(here.session, here.owner_id, row))
 
 
 @shots.post("/shots/<int:shot_id>/own")
@@ -86,7 +86,9 @@ def give_own(shot_id: int, json_data: schemas.OwnIn) -> Any:
     """Give the shot a copy of its own of something that others use too; undo takes it back."""
     here = context()
     return present_shot(
-        see_shot(here.session, here.owner_id, own_copies.give_own(here.session, here.owner_id, shot_id, json_data.what))
+        view_shot(
+            here.session, here.owner_id, own_copies.give_own(here.session, here.owner_id, shot_id, json_data.what)
+        )
     )
 
 

@@ -45,7 +45,7 @@ class TickedFrame:
 
 
 @dataclass(frozen=True, kw_only=True)
-class TakenOut:
+class FieldSession:
     """A time out as it was ticked.
 
     first_id: of its first frame. frames: in the plan's order, each next to the one before it in the plan or None
@@ -87,7 +87,7 @@ class Lasted:
     took_min: float
 
 
-def lessons_of_times(outs: Sequence[TakenOut]) -> tuple[Lesson, ...]:
+def lessons_of_times(outs: Sequence[FieldSession]) -> tuple[Lesson, ...]:
     """Return all that was measured on times out, worth proposing or not."""
     lasted = ways(outs)
     found = [
@@ -114,7 +114,7 @@ def lessons_of_times(outs: Sequence[TakenOut]) -> tuple[Lesson, ...]:
     return tuple(item for item in (*found, series_lesson(outs), *battery_lessons(outs)) if item is not None)
 
 
-def ways(outs: Sequence[TakenOut]) -> list[Lasted]:
+def ways(outs: Sequence[FieldSession]) -> list[Lasted]:
     """Return how long walking in and setting up took, where both ends were noted and the plan knew how long."""
     found = []
     for out in outs:
@@ -143,7 +143,7 @@ class FilterChanges:
     hands_count: int = 0
 
 
-def filter_changes(outs: Sequence[TakenOut]) -> FilterChanges:
+def filter_changes(outs: Sequence[FieldSession]) -> FilterChanges:
     """Return how many times as long as planned filters took to change.
 
     Between two ticks pass what the plan has between them, what hands take for every frame, and the change. What hands
@@ -163,7 +163,7 @@ def filter_changes(outs: Sequence[TakenOut]) -> FilterChanges:
     )
 
 
-def _pauses(out: TakenOut) -> list[tuple[float, int, float, int]]:
+def _pauses(out: FieldSession) -> list[tuple[float, int, float, int]]:
     """Return of each frame that follows another at once: seconds beyond the plan without its change, how many filters
     changed, what one was planned to take [s], and the frame's id.
 
@@ -179,7 +179,7 @@ def _pauses(out: TakenOut) -> list[tuple[float, int, float, int]]:
     return found
 
 
-def series_lesson(outs: Sequence[TakenOut]) -> Lesson | None:
+def series_lesson(outs: Sequence[FieldSession]) -> Lesson | None:
     """Return which share of series by hand came out whole; None without any.
 
     Worth proposing where nothing was said, or what was said is excluded.
@@ -199,7 +199,7 @@ def series_lesson(outs: Sequence[TakenOut]) -> Lesson | None:
     return Lesson(CalibrationKind.SERIES, None, told, found, tuple(out.first_id for out in tried), worth)
 
 
-def battery_lessons(outs: Sequence[TakenOut]) -> list[Lesson]:
+def battery_lessons(outs: Sequence[FieldSession]) -> list[Lesson]:
     """Return what is left of a battery's count in the cold and out of it, beside what practice expects at these
     temperatures.
 

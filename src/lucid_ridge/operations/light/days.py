@@ -95,7 +95,7 @@ class MeterSaid:
 
 
 @dataclass(frozen=True)
-class SeenHit:
+class HitView:
     """A hit, and where the body then stands in the shot's frame; None without a camera, or behind it."""
 
     hit: Hit
@@ -110,7 +110,7 @@ def alignments(
     days: int,
     search: SkySearch,
     shot_id: int | None = None,
-) -> list[SeenHit]:
+) -> list[HitView]:
     """Return the hits of a search from a local date on, for a bearing or (element_id) behind an element of the
     viewpoint.
 
@@ -134,7 +134,7 @@ def alignments(
         for wanted in wanted_of(facts, search)
         for hit in find_alignments(*place, start, start + timedelta(days=days), wanted, here.skyline)
     ]
-    seen = [SeenHit(hit, place_in_frame(facts, hit.azimuth_deg, hit.apparent_altitude_deg)) for hit in hits]
+    seen = [HitView(hit, place_in_frame(facts, hit.azimuth_deg, hit.apparent_altitude_deg)) for hit in hits]
     return sorted(seen, key=lambda item: item.hit.best_utc)
 
 

@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 from ...core.facts.log import Outcome
 from ...core.field.events import EventKind, FieldEvent, standing
 from ...core.field.run import Run, run_of
-from ...core.learning.times import TakenOut, TickedFrame
+from ...core.learning.times import FieldSession, TickedFrame
 from ...store.log import FieldEventRow, LogEntry, LogFrame
 from .field_events import PLAIN
 
@@ -21,7 +21,7 @@ from .field_events import PLAIN
 NEWEST = 300
 
 
-def taken_out(session: Session, owner_id: int) -> list[TakenOut]:
+def field_sessions(session: Session, owner_id: int) -> list[FieldSession]:
     """Return the newest times out that were planned and ticked, the earliest first."""
     query = (
         select(LogEntry)
@@ -70,7 +70,7 @@ def _frame_ids(session: Session, entry_ids: Sequence[int]) -> dict[int, dict[str
     return found
 
 
-def _taken_out(row: LogEntry, events: Sequence[FieldEvent], ids: Mapping[str | None, int]) -> TakenOut:
+def _taken_out(row: LogEntry, events: Sequence[FieldEvent], ids: Mapping[str | None, int]) -> FieldSession:
     record: Mapping[str, Any] = row.planned or {}
     told = standing(events)
     run = run_of(row.run_id or "", told)
@@ -81,7 +81,7 @@ def _taken_out(row: LogEntry, events: Sequence[FieldEvent], ids: Mapping[str | N
     said = sorted(record.get("frames", {}).items(), key=lambda item: item[1]["number"])
     # What nobody has judged tells nothing of how many come out whole.
     series = _series(said) if record.get("series") and row.outcome in (Outcome.KEEP, Outcome.DROP) else []
-    return TakenOut(
+    return FieldSession(
         entry_id=row.id,
         first_id=ids[None],
         at_utc=row.taken_at_utc,

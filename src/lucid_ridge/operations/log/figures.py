@@ -30,7 +30,7 @@ from ...core.spans.instants import zone_info
 from ...store.log import LogEntry
 from ..platform.garbage_collection import collector_held
 from .digests import newest_predicted, taught_by_log
-from .field_sessions import taken_out
+from .field_sessions import field_sessions
 from .lessons import all_lessons
 
 # Drawings show so many of the newest points: more lie on top of each other.
@@ -92,7 +92,7 @@ def log_figures(session: Session, owner_id: int) -> LogFigures:
 
 
 def _figures(session: Session, owner_id: int) -> LogFigures:
-    known, outs = taught_by_log(session, owner_id), taken_out(session, owner_id)
+    known, outs = taught_by_log(session, owner_id), field_sessions(session, owner_id)
     taught = known.digests
     newest, before = newest_predicted(session, owner_id, MOST_POINTS + WINDOW)
     columns = (LogEntry.id, LogEntry.taken_at_utc, LogEntry.zone, LogEntry.outcome, LogEntry.name)

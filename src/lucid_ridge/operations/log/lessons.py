@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from ...core.facts.calibrations import CalibrationKind, CalibrationState, Side
 from ...core.learning.digests import Digest
 from ...core.learning.lessons import Lesson, lessons
-from ...core.learning.times import TakenOut, lessons_of_times
+from ...core.learning.times import FieldSession, lessons_of_times
 from ...store.kit import Filter
 from ...store.log import Calibration
 from ...store.places import Element, Location, Viewpoint
@@ -31,7 +31,7 @@ from ..platform.garbage_collection import collector_held
 from ..platform.journal import journaled
 from ..platform.rows import owned
 from .digests import taught_by_log
-from .field_sessions import taken_out
+from .field_sessions import field_sessions
 
 SCOPE = "calibrations"
 _OWN = {
@@ -55,12 +55,12 @@ _ANOTHER = 1.0
 
 
 def all_lessons(
-    session: Session, owner_id: int, taught: Sequence[Digest], outs: Sequence[TakenOut] | None = None
+    session: Session, owner_id: int, taught: Sequence[Digest], outs: Sequence[FieldSession] | None = None
 ) -> tuple[Lesson, ...]:
     """Return all that the log measures, worth proposing or not. outs: of the log, where they are at hand."""
     told = {row.id: row.stops for row in session.scalars(select(Filter).where(Filter.owner_id == owner_id))}
     found = lessons(taught, told)
-    return (*found, *lessons_of_times(outs if outs is not None else taken_out(session, owner_id)))
+    return (*found, *lessons_of_times(outs if outs is not None else field_sessions(session, owner_id)))
 
 
 @dataclass(frozen=True)

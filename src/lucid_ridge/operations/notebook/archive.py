@@ -24,7 +24,7 @@ from ...store.older_schema import is_earlier, upgraded_rows
 from ...store.ownership import owned_tables
 from ...store.photographer import Photographer
 from ..platform.invalidation import touch_all
-from ..platform.merge_rows import ORIGINS, Grafted, graft, is_numbered, remember
+from ..platform.merge_rows import ORIGINS, MergedRows, is_numbered, merge_rows, remember
 from ..platform.write_lock import writer_of
 from .consistency import look_through
 
@@ -197,13 +197,13 @@ def remember_all(session: Session, owner_id: int, notebook: str, origins: Sequen
         for name, (table, owned) in owned_tables(owner_id).items()
         if name not in LEFT_OUT and is_numbered(table)
     }
-    remember(session, owner_id, notebook, origins, Grafted(same))
+    remember(session, owner_id, notebook, origins, MergedRows(same))
 
 
 def _added(session: Session, owner_id: int, notebook: str, read: Read) -> Taken:
     """Add what a notebook lacks."""
     try:
-        found = graft(session, owner_id, notebook, read)
+        found = merge_rows(session, owner_id, notebook, read)
     except (DBAPIError, StatementError, TypeError, ValueError, KeyError, AttributeError) as error:
         raise FormatError(f"This archive holds what cannot be used: {_first_line(error)}") from error
     return Taken(rows=found.rows, shots=len(found.added.get("shot", ())), known=found.known)

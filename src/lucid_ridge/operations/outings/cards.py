@@ -15,10 +15,10 @@ from ..platform.errors import Conflict
 from ..platform.journal import journaled
 from ..shots.cards import OfOuting, new_card
 from ..shots.facts import inputs_hash
-from .outings import SeenOuting, outing_scope, see_outing
+from .outings import OutingView, outing_scope, see_outing
 
 
-def cards_of_outing(session: Session, seen: SeenOuting) -> list[tuple[FieldCard, bool]]:
+def cards_of_outing(session: Session, seen: OutingView) -> list[tuple[FieldCard, bool]]:
     """Return the newest card that was made for each stop of an outing, in the order in which they are taken, and
     whether the plan has moved on since.
 
@@ -68,7 +68,7 @@ def make_cards_of_outing(session: Session, owner_id: int, outing_id: int, now_ut
     return count
 
 
-def _way(seen: SeenOuting, at: int, visit: AtVisit) -> list[dict[str, object]]:
+def _way(seen: OutingView, at: int, visit: AtVisit) -> list[dict[str, object]]:
     """Return the legs to a stop and there, as the outing has them."""
     clock = visit.facts.clock
     return [
@@ -83,7 +83,7 @@ def _way(seen: SeenOuting, at: int, visit: AtVisit) -> list[dict[str, object]]:
     ]
 
 
-def _in_order(seen: SeenOuting) -> list[tuple[int, AtVisit]]:
+def _in_order(seen: OutingView) -> list[tuple[int, AtVisit]]:
     return [(at, seen.at_visits[at]) for at in seen.plan.order if at in seen.at_visits]
 
 

@@ -11,13 +11,13 @@ from ...core.outing.plan import OutingPlan
 from ...core.spans.instants import zone_info
 from ...formats.calendar import CalendarEntry, write_calendar
 from ...formats.outings import RoutePoint, write_outing_json, write_route
-from .outings import SeenOuting
+from .outings import OutingView
 
 # When one packs, the evening before (common practice).
 _PACKING_CLOCK = time(19)
 
 
-def outing_file(ending: str, seen: SeenOuting, now_utc: datetime) -> bytes:
+def outing_file(ending: str, seen: OutingView, now_utc: datetime) -> bytes:
     """Return an outing as ics, gpx or json."""
     if ending == "ics":
         return write_calendar(_entries(seen), now_utc)
@@ -26,11 +26,11 @@ def outing_file(ending: str, seen: SeenOuting, now_utc: datetime) -> bytes:
     return write_outing_json(_content(seen))
 
 
-def _at(seen: SeenOuting, seconds: float) -> datetime:
+def _at(seen: OutingView, seconds: float) -> datetime:
     return seen.plan.start_utc + timedelta(seconds=seconds)
 
 
-def _entries(seen: SeenOuting) -> list[CalendarEntry]:
+def _entries(seen: OutingView) -> list[CalendarEntry]:
     """Return an entry for each stop; before the first an alarm rings for leaving home, before the others for the way
     there.
 
@@ -61,7 +61,7 @@ def _entries(seen: SeenOuting) -> list[CalendarEntry]:
     return [*found, *_decisions(seen)]
 
 
-def _decisions(seen: SeenOuting) -> list[CalendarEntry]:
+def _decisions(seen: OutingView) -> list[CalendarEntry]:
     """Return an entry for each moment at which plan B is decided, with what it hangs on.
 
     Of a stop that falls out nothing is left to decide.
@@ -87,7 +87,7 @@ def _decisions(seen: SeenOuting) -> list[CalendarEntry]:
     return found
 
 
-def _evening_before(seen: SeenOuting) -> CalendarEntry:
+def _evening_before(seen: OutingView) -> CalendarEntry:
     evening = datetime.combine(seen.row.date_local - timedelta(days=1), _PACKING_CLOCK, zone_info(seen.plan.zone))
     left = "\n".join(item.name for item in seen.packing if item.key not in seen.row.packed)
     return CalendarEntry(
@@ -102,7 +102,7 @@ def _evening_before(seen: SeenOuting) -> CalendarEntry:
     )
 
 
-def _points(seen: SeenOuting) -> list[RoutePoint]:
+def _points(seen: OutingView) -> list[RoutePoint]:
     found = []
     for visit in seen.plan.visits:
         item = seen.stops[visit.stop.at]
@@ -131,7 +131,7 @@ def _stops_by(plan: OutingPlan, names: Sequence[str]) -> list[dict[str, str]]:
     ]
 
 
-def _content(seen: SeenOuting) -> dict[str, Any]:
+def _content(seen: OutingView) -> dict[str, Any]:
     plan = seen.plan
     return {
         "name": seen.row.name,

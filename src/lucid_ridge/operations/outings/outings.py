@@ -39,7 +39,7 @@ def outing_scope(outing_id: int) -> str:
 
 
 @dataclass(frozen=True)
-class SeenOuting:
+class OutingView:
     """An outing with its plan, what it needs in the bag, what becomes of it by a plan B, and the facts of its stops in
     the order in which they are listed.
 
@@ -173,7 +173,7 @@ def delete_stop(session: Session, owner_id: int, stop_id: int) -> Outing:
     return outing
 
 
-def see_outing(session: Session, owner_id: int, outing_id: int, now_utc: datetime) -> SeenOuting:
+def see_outing(session: Session, owner_id: int, outing_id: int, now_utc: datetime) -> OutingView:
     """Return an outing as it is planned now. Raises NotFound."""
     row = owned(session, owner_id, Outing, outing_id)
     facts = outing_facts(row)
@@ -188,7 +188,7 @@ def see_outing(session: Session, owner_id: int, outing_id: int, now_utc: datetim
     )
     plans = [at_visits[at].plan if at in at_visits else None for at in range(len(stops))]
     packing = packing_list(facts, plan, stops, plans, row.own_items)
-    return SeenOuting(
+    return OutingView(
         row=row,
         facts=facts,
         stops=stops,

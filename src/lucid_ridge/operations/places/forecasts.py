@@ -23,7 +23,7 @@ from ...store.places import KeptForecast, Location
 from ..platform.errors import Refused
 from ..platform.invalidation import stale_at
 from ..platform.rows import owned
-from ..platform.write_lock import change_surroundings
+from ..platform.write_lock import invalidate_owner_context
 
 ASK_AGAIN_AFTER = timedelta(minutes=30)
 # After a failure the service is left alone for a while, so that no screen waits for it again and again.
@@ -97,7 +97,7 @@ def ask(question: Question, service_url: str, now_utc: datetime) -> Answered:
 def keep_answer(session: Session, owner_id: int, question: Question, answered: Answered, now_utc: datetime) -> None:
     """Keep what a service answered; of two answers at once the later stands. A forecast from a file is left alone."""
     # First, as the pen is taken first: whoever writes waits for the other here and nowhere else.
-    change_surroundings(session, owner_id)
+    invalidate_owner_context(session, owner_id)
     values: dict[str, Any] = {"location_id": question.location_id, "tried_at_utc": now_utc, "problem": answered.problem}
     if answered.content is not None:
         values |= {

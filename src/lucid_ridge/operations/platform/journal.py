@@ -137,7 +137,7 @@ def _turn(session: Session, owner_id: int, scopes: Sequence[str], entry_id: int 
             f"Something else was edited in the meantime. Now {word} means “{entry.label}”: press it again if "
             "you want that."
         )
-    entry.revision, entry.hand = writer.revision, writer.hand
+    entry.revision, entry.client_id = writer.revision, writer.client_id
     try:
         made, remarks = perform(session, _steps(entry.changes, back))
     except Conflict as error:
@@ -199,11 +199,13 @@ _LATEST = (
 
 def _check_unseen(session: Session, owner_id: int, writer: Writer, changes: Sequence[dict[str, Any]]) -> None:
     """Raise ChangedElsewhere where another hand has since changed a value that is being changed now."""
-    if writer.seen is None:
+    if writer.known_revision is None:
         return
     others = session.scalars(
         select(JournalEntry.changes).where(
-            JournalEntry.owner_id == owner_id, JournalEntry.revision > writer.seen, JournalEntry.hand != writer.hand
+            JournalEntry.owner_id == owner_id,
+            JournalEntry.revision > writer.known_revision,
+            JournalEntry.client_id != writer.client_id,
         )
     ).all()
     theirs = {
@@ -242,7 +244,7 @@ def _write(
         session.execute(delete(JournalEntry).where(_IN_SCOPE, JournalEntry.undone), here)
     if (
         last
-        and last.hand == writer.hand
+        and last.client_id == writer.client_id
         and last.label == label
         and now - last.made_at_utc < COALESCE_WITHIN
         and _same_values(last.changes, changes)
@@ -257,7 +259,7 @@ def _write(
                 scope=scope,
                 label=label,
                 changes=changes,
-                hand=writer.hand,
+                client_id=writer.client_id,
                 revision=writer.revision,
             )
         )

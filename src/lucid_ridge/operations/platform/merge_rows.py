@@ -28,7 +28,7 @@ _AT_ONCE = 1000
 
 
 @dataclass
-class Grafted:
+class MergedRows:
     """ids: which id each row has here, by table and the id that it came with.
 
     added: of which tables which of them are new. known: how many were here already.
@@ -45,7 +45,7 @@ class Grafted:
         return self.ids.get(table, {}).get(their_id)
 
 
-def graft(session: Session, owner_id: int, notebook: str, read: Callable[[str], Sequence[Row]]) -> Grafted:
+def merge_rows(session: Session, owner_id: int, notebook: str, read: Callable[[str], Sequence[Row]]) -> MergedRows:
     """Add rows to an owner's notebook.
 
     What came before is known again, whatever it has become here since, and left as it is here.
@@ -54,7 +54,7 @@ def graft(session: Session, owner_id: int, notebook: str, read: Callable[[str], 
     values as the columns take them;
     asked once for each. Raises ValueError for rows without an id, DBAPIError for values that a column refuses.
     """
-    made, own = Grafted(), str(session.scalar(select(Notebook.token)))
+    made, own = MergedRows(), str(session.scalar(select(Notebook.token)))
     origins = read(ORIGINS)
     tables = owned_tables(owner_id)
     for name in _named_first(table for table, _ in tables.values()):
@@ -90,7 +90,7 @@ def _graft_table(
     owned: tuple[Table, ColumnElement[bool]],
     rows: Sequence[Row],
     known: Mapping[int, int],
-    made: Grafted,
+    made: MergedRows,
 ) -> None:
     table, mine = owned
     ids = made.ids.setdefault(table.name, {})
@@ -126,7 +126,7 @@ def _graft_table(
             session.execute(update(table).where(table.columns.id == ids[their_id]).values({column: ids[other]}))
 
 
-def _placed(table: Table, owner_id: int, said: Row, made: Grafted, later: list[tuple[int, str, int]]) -> Row | None:
+def _placed(table: Table, owner_id: int, said: Row, made: MergedRows, later: list[tuple[int, str, int]]) -> Row | None:
     """Return a row as it stands here, still with the id that it came with; None where what it hangs on did not come,
     or is here already with its own.
 
@@ -203,7 +203,7 @@ def _there_alike(session: Session, table: Table, mine: ColumnElement[bool], row:
     return session.scalars(select(table.columns.id).where(mine, *alike).order_by(table.columns.id).limit(1)).first()
 
 
-def remember(session: Session, owner_id: int, notebook: str, origins: Sequence[Row], made: Grafted) -> None:
+def remember(session: Session, owner_id: int, notebook: str, origins: Sequence[Row], made: MergedRows) -> None:
     """Note where rows came from, and from where they had come to there.
 
     notebook: the token of the one that they came from.

@@ -1,10 +1,7 @@
-"""What surrounds a shot, kept between edits of it: place, kit, bag and what the log taught are read once and planned
-with until something of them is written.
+"""Cache of the context of shots: place, kit, bag and calibrations are read once and reused between edits of a shot.
 
-Every write into a notebook gives it a new token of its surroundings (operations/platform/write_lock.py), but for those
-that only choose anew for one
-shot: a dial that is turned. What was read under a token is good while the notebook still has it; a token never comes
-back.
+Every write to a notebook gives it a new context token (write_lock.py), except writes of one shot's own choices. Cached
+values are valid while the notebook has the token they were read under; a token is never used again.
 """
 
 from __future__ import annotations
@@ -16,48 +13,47 @@ from typing import Any, TypeVar, cast
 
 from sqlalchemy.orm import Session
 
-Kept = TypeVar("Kept")
-_KEY = "surroundings"
+Cached = TypeVar("Cached")
+_KEY = "context_token"
 # A viewpoint with skylines takes about 100 kB.
 _MOST_SHOTS = 200
-_kept: OrderedDict[int, tuple[str, dict[str, Any]]] = OrderedDict()
+_cache: OrderedDict[int, tuple[str, dict[str, Any]]] = OrderedDict()
 _lock = Lock()
 
 
-def surroundings_are(session: Session, token: str) -> None:
-    """Say which token the notebook of this session has: what is kept under it may be used."""
+def use_context_token(session: Session, token: str) -> None:
+    """Set the context token of the session's notebook: values cached under it may be used."""
     session.info[_KEY] = token
 
 
-def surroundings_change(session: Session) -> None:
-    """Read everything anew for the rest of this session: it is writing what surrounds shots."""
+def invalidate_shot_context(session: Session) -> None:
+    """Use no cached values in the rest of this session, because it writes what they depend on."""
     session.info.pop(_KEY, None)
 
 
-def kept_with(session: Session, shot_id: int | None, what: str, read: Callable[[], Kept]) -> Kept:
-    """Return what was read of a shot's surroundings under the notebook's token, else read it.
+def cached_context(session: Session, shot_id: int | None, name: str, read: Callable[[], Cached]) -> Cached:
+    """Return a part of a shot's context, from the cache or from read().
 
-    What is kept must be immutable and hold no row.
-
+    name: of the part. The value must be immutable and must not hold database rows.
     """
     token = session.info.get(_KEY)
     if token is None or shot_id is None:
         return read()
     with _lock:
-        found = _kept.get(shot_id)
+        found = _cache.get(shot_id)
         if found is None or found[0] != token:
-            found = _kept[shot_id] = (token, {})
-            while len(_kept) > _MOST_SHOTS:
-                _kept.popitem(last=False)
-        _kept.move_to_end(shot_id)
+            found = _cache[shot_id] = (token, {})
+            while len(_cache) > _MOST_SHOTS:
+                _cache.popitem(last=False)
+        _cache.move_to_end(shot_id)
     values = found[1]
-    if what not in values:
-        values[what] = read()
-    return cast(Kept, values[what])
+    if name not in values:
+        values[name] = read()
+    return cast(Cached, values[name])
 
 
-def is_kept(session: Session, shot_id: int, what: str) -> bool:
-    """Whether something of a shot's surroundings need not be read."""
+def is_cached(session: Session, shot_id: int, name: str) -> bool:
+    """Return whether a part of a shot's context is cached."""
     token = session.info.get(_KEY)
-    found = _kept.get(shot_id)
-    return token is not None and found is not None and found[0] == token and what in found[1]
+    found = _cache.get(shot_id)
+    return token is not None and found is not None and found[0] == token and name in found[1]

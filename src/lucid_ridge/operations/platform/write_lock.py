@@ -1,4 +1,7 @@
-"""Who writes. One hand writes into a notebook at a time: the order of all locks is the notebook first."""
+"""Serialises writes to a notebook.
+
+Every writing transaction first locks the owner's row, so locks are always taken in the same order.
+"""
 
 from __future__ import annotations
 
@@ -8,63 +11,71 @@ from sqlalchemy import Text, bindparam, cast, func, update
 from sqlalchemy.orm import Session
 
 from ...store.photographer import Photographer
-from .shot_context import surroundings_are, surroundings_change
+from .shot_context import invalidate_shot_context, use_context_token
 
 _KEY = "writer"
 
 
 @dataclass(frozen=True)
 class Writer:
-    """hand: the page that writes.
+    """Who writes in a transaction.
 
-    seen: the notebook's revision that the hand had read; None where it does not say. revision: the one being written.
-
+    client_id: the page that writes. known_revision: the revision that page has read; None if it does not send one.
+    revision: the revision being written.
     """
 
-    hand: str = ""
-    seen: int | None = None
+    client_id: str = ""
+    known_revision: int | None = None
     revision: int = 0
 
 
-# The update itself is the lock. It is no lock on the key, so that rows may be added beneath the owner.
-_COUNTED = update(Photographer).where(Photographer.id == bindparam("owner")).values(revision=Photographer.revision + 1)
+# The update is the lock. It does not lock the key, so rows that refer to the owner can still be inserted.
+_INCREMENT = (
+    update(Photographer).where(Photographer.id == bindparam("owner")).values(revision=Photographer.revision + 1)
+)
 _NEW_TOKEN = cast(func.gen_random_uuid(), Text)
-_TOLD = (Photographer.revision, Photographer.surroundings)
-_CHOOSES = _COUNTED.returning(*_TOLD).execution_options(synchronize_session=False)
-_WRITES = _COUNTED.values(surroundings=_NEW_TOKEN).returning(*_TOLD).execution_options(synchronize_session=False)
+_RESULT = (Photographer.revision, Photographer.context_token)
+_KEEP_CONTEXT = _INCREMENT.returning(*_RESULT).execution_options(synchronize_session=False)
+_NEW_CONTEXT = (
+    _INCREMENT.values(context_token=_NEW_TOKEN).returning(*_RESULT).execution_options(synchronize_session=False)
+)
 
 
-def take_pen(
-    session: Session, owner_id: int, hand: str = "", seen: int | None = None, only_chooses: bool = False
+def acquire_write_lock(
+    session: Session,
+    owner_id: int,
+    client_id: str = "",
+    known_revision: int | None = None,
+    keeps_context: bool = False,
 ) -> Writer:
-    """Wait until nobody else writes into the owner's notebook, count its revision up, and note who writes until the
-    transaction ends.
+    """Lock the notebook for this transaction and increment its revision.
 
-    only_chooses: nothing will be written but the choices of one shot, so that what surrounds shots stays as it was
-    read.
+    Block while another transaction holds the lock.
+
+    keeps_context: only choices of one shot will be written, so the cached context of shots stays valid.
     """
-    found = session.execute(_CHOOSES if only_chooses else _WRITES, {"owner": owner_id}).one()
-    if only_chooses:
-        surroundings_are(session, found.surroundings)
+    found = session.execute(_KEEP_CONTEXT if keeps_context else _NEW_CONTEXT, {"owner": owner_id}).one()
+    if keeps_context:
+        use_context_token(session, found.context_token)
     else:
-        surroundings_change(session)
-    writer = session.info[_KEY] = Writer(hand, seen, found.revision)
+        invalidate_shot_context(session)
+    writer = session.info[_KEY] = Writer(client_id, known_revision, found.revision)
     return writer
 
 
-def change_surroundings(session: Session, owner_id: int) -> None:
-    """Let everything that surrounds the owner's shots be read anew from now on: for what is written without the pen."""
-    changed = update(Photographer).where(Photographer.id == owner_id).values(surroundings=_NEW_TOKEN)
+def invalidate_owner_context(session: Session, owner_id: int) -> None:
+    """Invalidate the cached context of all the owner's shots. For writes that do not take the lock."""
+    changed = update(Photographer).where(Photographer.id == owner_id).values(context_token=_NEW_TOKEN)
     session.execute(changed.execution_options(synchronize_session=False))
-    surroundings_change(session)
+    invalidate_shot_context(session)
 
 
 def writer_of(session: Session, owner_id: int) -> Writer:
-    """Return who writes in this session, taking the pen where nobody has yet."""
+    """Return the writer of this session; acquire the lock if nothing was written yet."""
     found: Writer | None = session.info.get(_KEY)
-    return found or take_pen(session, owner_id)
+    return found or acquire_write_lock(session, owner_id)
 
 
-def lay_down_pen(session: Session) -> None:
-    """Forget who wrote, once the transaction has ended."""
+def release_write_lock(session: Session) -> None:
+    """Clear the writer recorded for this session. Call after commit or rollback."""
     session.info.pop(_KEY, None)

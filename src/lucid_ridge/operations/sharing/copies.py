@@ -15,7 +15,7 @@ from ...store.base import Base
 from ...store.notebook import Notebook
 from ...store.places import Viewpoint
 from ..platform.invalidation import touch_all
-from ..platform.merge_rows import Grafted, Row, graft
+from ..platform.merge_rows import MergedRows, Row, merge_rows
 from ..platform.row_changes import row_from_json, row_to_json
 from ..platform.write_lock import writer_of
 
@@ -68,14 +68,14 @@ def given_shots(session: Session, shot_ids: Collection[int], outing_id: int | No
     return found
 
 
-def copy_given(session: Session, owner_id: int, given: Given) -> Grafted:
+def copy_given(session: Session, owner_id: int, given: Given) -> MergedRows:
     """Add what a link gives to an owner's notebook; what was copied before, and is still there, is not copied again."""
     tables = Base.metadata.tables
 
     def read(name: str) -> list[Row]:
         return [row_from_json(tables[name], row) for row in given.get(name, ())]
 
-    found = graft(session, owner_id, str(session.scalar(select(Notebook.token))), read)
+    found = merge_rows(session, owner_id, str(session.scalar(select(Notebook.token))), read)
     session.expire_all()
     touch_all(session, writer_of(session, owner_id).revision, owner_id)
     return found

@@ -8,6 +8,7 @@ from typing import Any
 
 from ...core.ground.blurring import rough_position
 from ...store.base import Base
+from ...store.declared import Choice
 from ...store.places import Element, Hazard, Location, LocationGrid, Opening, SeasonNote, Viewpoint, WalkTrack
 from ..places.sketches import Sketch, sketch_of
 from ..platform.row_changes import row_from_json
@@ -32,7 +33,7 @@ class SharedLocation:
     sketch: Sketch | None
 
 
-def told_location(
+def shared_location(
     given: Mapping[str, Sequence[Mapping[str, Any]]], exact: bool, grid: LocationGrid | None
 ) -> SharedLocation:
     """Return what is told.
@@ -86,4 +87,16 @@ def told_location(
 
 def _made(given: Mapping[str, Sequence[Mapping[str, Any]]], kind: type[Any]) -> list[Any]:
     table = Base.metadata.tables[kind.__tablename__]
-    return [kind(**row_from_json(table, dict(row))) for row in given.get(table.name, ())]
+    choices = {column.name: column.type.choices for column in table.columns if isinstance(column.type, Choice)}
+    made = []
+    for row in given.get(table.name, ()):
+        values = row_from_json(table, dict(row))
+        made.append(
+            kind(
+                **{
+                    name: choices[name](value) if name in choices and value is not None else value
+                    for name, value in values.items()
+                }
+            )
+        )
+    return made

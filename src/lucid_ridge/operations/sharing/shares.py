@@ -28,7 +28,7 @@ from ..platform.errors import NotFound, Refused
 from ..platform.rows import owned
 from ..shots.cards import get_card
 from .copies import Given, copy_given, given_location, given_shots
-from .shared_location import SharedLocation, told_location
+from .shared_location import SharedLocation, shared_location
 
 LONGEST_DAYS = 366
 NO_LINK = "This link does not hold any more: its time is over, it was ended, or what it told is gone."
@@ -210,7 +210,7 @@ def read_share(session: Session, token: str, now: datetime) -> SharedCards:
     copied = row.where_told is Where.EXACT and row.given is not None
     if row.location_id is not None and row.given is not None:
         exact = row.where_told is Where.EXACT
-        place = told_location(row.given, exact, session.get(LocationGrid, row.location_id) if exact else None)
+        place = shared_location(row.given, exact, session.get(LocationGrid, row.location_id) if exact else None)
         return SharedCards([], None, row.until_utc, place, copied)
     cards = session.scalars(
         select(FieldCard).join(ShareCard).where(ShareCard.share_id == row.id).order_by(ShareCard.place)

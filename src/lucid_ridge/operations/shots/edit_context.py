@@ -13,7 +13,7 @@ from ...core.facts import kit, place
 from ...core.facts.accessory import Accessory
 from ...store.shots import Shot
 from ..kit.from_rows import known_accessory, known_body, known_lens
-from ..platform.shot_context import kept_with
+from ..platform.shot_context import cached_context
 from .facts import elements_of
 
 
@@ -28,7 +28,7 @@ class UsedKit:
 
 def zone_of(session: Session, shot: Shot) -> str | None:
     """Return the zone of the place where a shot is taken; None without a place."""
-    return kept_with(session, shot.id, "zone", lambda: shot.viewpoint.location.zone if shot.viewpoint else None)
+    return cached_context(session, shot.id, "zone", lambda: shot.viewpoint.location.zone if shot.viewpoint else None)
 
 
 def known_elements(session: Session, shot: Shot) -> dict[int, place.Element]:
@@ -37,7 +37,7 @@ def known_elements(session: Session, shot: Shot) -> dict[int, place.Element]:
     def read() -> dict[int, place.Element]:
         return {item.id: item for item in elements_of(shot.viewpoint)} if shot.viewpoint else {}
 
-    return kept_with(session, shot.id, "elements", read)
+    return cached_context(session, shot.id, "elements", read)
 
 
 def used_kit(session: Session, shot: Shot) -> UsedKit:
@@ -50,4 +50,4 @@ def used_kit(session: Session, shot: Shot) -> UsedKit:
             tuple(known_accessory(use.accessory) for use in shot.rig),
         )
 
-    return kept_with(session, shot.id, "kit", read)
+    return cached_context(session, shot.id, "kit", read)

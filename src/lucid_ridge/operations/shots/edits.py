@@ -108,7 +108,7 @@ class ShotEdit:
         return (*declared, *beside)
 
     @property
-    def only_chooses(self) -> bool:
+    def keeps_context(self) -> bool:
         """Whether nothing is said but what is the shot's own and nobody else shows: no name, no other place, kit,
         filter or element than before.
 

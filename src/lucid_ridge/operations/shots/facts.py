@@ -38,7 +38,7 @@ from ..kit.calibrations import SwitchedOn, as_measured, own, switched_on, taught
 from ..kit.from_rows import known_accessory, known_body, known_lens, known_support
 from ..places.forecasts import forecast_of, hours_around
 from ..places.known_tides import tide_of
-from ..platform.shot_context import kept_with
+from ..platform.shot_context import cached_context
 from .edits import FilterUse
 
 PLAN_VERSION = 10
@@ -52,7 +52,7 @@ class NewestCard:
 
 
 @dataclasses.dataclass(frozen=True)
-class Surroundings:
+class ShotContext:
     """facts: all but the shot's own choices and its card.
 
     uses: what it does with filters of the bag. taught: what is switched on of what the log taught. forecast: the whole
@@ -108,7 +108,7 @@ def core_skyline(points: list[list[float]] | None) -> Skyline | None:
 
 def shot_facts(session: Session, shot: Shot) -> ShotFacts:
     """Return everything known of a shot; its newest field card is compared by the hash of the same facts."""
-    return facts_and_card(session, shot, surroundings_of(session, shot))[0]
+    return facts_and_card(session, shot, shot_context_of(session, shot))[0]
 
 
 def light_facts(session: Session, shot: Shot, day: date, around: dict[int, ShotFacts]) -> ShotFacts:
@@ -125,8 +125,8 @@ def light_facts(session: Session, shot: Shot, day: date, around: dict[int, ShotF
     return dataclasses.replace(_scene_facts(session, shot, known), light=light, frame=shot.frame, depth=shot.depth)
 
 
-def facts_and_card(session: Session, shot: Shot, around: Surroundings) -> tuple[ShotFacts, int | None]:
-    """Return everything known of a shot, and the id of its newest field card. around: as surroundings_of gives it."""
+def facts_and_card(session: Session, shot: Shot, around: ShotContext) -> tuple[ShotFacts, int | None]:
+    """Return everything known of a shot, and the id of its newest field card. around: as shot_context_of gives it."""
     known = {item.id for item in around.facts.elements}
     facts = dataclasses.replace(
         around.facts,
@@ -142,17 +142,17 @@ def facts_and_card(session: Session, shot: Shot, around: Surroundings) -> tuple[
         facts = dataclasses.replace(
             facts, filters=tuple(as_measured(item, around.taught, side) for item in facts.filters)
         )
-    card = kept_with(session, shot.id, "card", lambda: newest_card(session, shot))
+    card = cached_context(session, shot.id, "card", lambda: newest_card(session, shot))
     if card is None:
         return facts, None
     state = CARD_CURRENT if card.inputs_hash == inputs_hash(facts) else CARD_STALE
     return dataclasses.replace(facts, card=state), card.id
 
 
-def surroundings_of(session: Session, shot: Shot) -> Surroundings:
+def shot_context_of(session: Session, shot: Shot) -> ShotContext:
     """Return what is known around a shot, without a choice of its own."""
 
-    def read() -> Surroundings:
+    def read() -> ShotContext:
         point: Viewpoint | None = shot.viewpoint
         bag = session.scalars(select(Filter).where(Filter.owner_id == shot.owner_id).order_by(Filter.id)).all()
         facts = dataclasses.replace(
@@ -166,10 +166,10 @@ def surroundings_of(session: Session, shot: Shot) -> Surroundings:
         )
         taught = switched_on(session, shot.owner_id)
         if point is None:
-            return Surroundings(facts, None, uses, taught, None)
-        return Surroundings(facts, point.location_id, uses, taught, forecast_of(point.location.forecast))
+            return ShotContext(facts, None, uses, taught, None)
+        return ShotContext(facts, point.location_id, uses, taught, forecast_of(point.location.forecast))
 
-    return kept_with(session, shot.id, "facts", read)
+    return cached_context(session, shot.id, "facts", read)
 
 
 def location_facts(session: Session, location: Location, owner_id: int) -> ShotFacts:

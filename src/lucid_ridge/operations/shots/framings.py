@@ -35,7 +35,7 @@ Choices = Mapping[str, Value]
 
 
 @dataclass(frozen=True)
-class SeenFraming:
+class FramingView:
     """A framing as it looks.
 
     id None: a step of the walk-through. label: its name, or what was changed to come to it.
@@ -74,7 +74,7 @@ def read_choices(values: Mapping[str, Value]) -> Choices:
     }
 
 
-def kept_framings(session: Session, owner_id: int, shot_id: int) -> list[SeenFraming]:
+def kept_framings(session: Session, owner_id: int, shot_id: int) -> list[FramingView]:
     """Return the framings kept of a shot, in the order they were kept, each with the plan it makes with the shot's
     other facts as they are now.
 
@@ -119,7 +119,7 @@ def drop_framing(session: Session, owner_id: int, framing_id: int) -> None:
         delete_with_references(session, row)
 
 
-def walk_through(session: Session, owner_id: int, shot_id: int) -> list[SeenFraming]:
+def walk_through(session: Session, owner_id: int, shot_id: int) -> list[FramingView]:
     """Return the framings that the shot went through, newest first, read from the journal of its edits."""
     shot = owned(session, owner_id, Shot, shot_id)
     see, now = _Seer(session, owner_id, shot), choices_of(shot)
@@ -129,7 +129,7 @@ def walk_through(session: Session, owner_id: int, shot_id: int) -> list[SeenFram
         .order_by(JournalEntry.id.desc())
         .limit(_LOOKED_THROUGH)
     )
-    steps: list[SeenFraming] = []
+    steps: list[FramingView] = []
     last: Choices | None = None
     # From the present one backwards: an edit says what it changed, not what it left.
     now_or_then = read_choices(now)
@@ -157,7 +157,7 @@ class _Seer:
         self.facts, self.now = shot_facts(session, shot), choices_of(shot)
         self.light = plan_light(self.facts)
 
-    def __call__(self, row_id: int | None, label: str, made: datetime, choices: Choices) -> SeenFraming:
+    def __call__(self, row_id: int | None, label: str, made: datetime, choices: Choices) -> FramingView:
         body, lens = shot_kit(self.session, self.owner_id, choices)
         chosen = self.facts.choosing(
             **{name: value for name, value in choices.items() if name in facts_of(FrameChoices)}
@@ -165,7 +165,7 @@ class _Seer:
         framed = replace(chosen, body=body or self.facts.body, lens=lens or self.facts.lens)
         frame = plan_frame(framed, plan_depth(framed), self.light)
         same = all(choices.get(name) == self.now[name] for name in FRAMED)
-        return SeenFraming(row_id, label, made, dict(choices), framed, frame, same)
+        return FramingView(row_id, label, made, dict(choices), framed, frame, same)
 
 
 def shot_kit(session: Session, owner_id: int, choices: Choices) -> tuple[kit.Body | None, kit.Lens | None]:

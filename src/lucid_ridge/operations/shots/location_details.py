@@ -21,7 +21,7 @@ from .facts import approach_of
 
 
 @dataclass(frozen=True)
-class SeenLocation:
+class LocationDetails:
     """uses: the shots taken from each of its viewpoints, by id.
 
     grid: its elevation grid, without the heights. approach: as plans reckon the way there.
@@ -35,24 +35,24 @@ class SeenLocation:
 
 
 @dataclass(frozen=True)
-class SeenLocations:
-    locations: tuple[SeenLocation, ...]
+class AllLocationDetails:
+    locations: tuple[LocationDetails, ...]
     undo: UndoState
 
 
-def see_location(session: Session, row: Location) -> SeenLocation:
+def location_details(session: Session, row: Location) -> LocationDetails:
     """Return a location with the shots from its viewpoints and its grid."""
     return _see(session, [row])[0]
 
 
-def see_locations(session: Session, owner_id: int) -> SeenLocations:
+def all_location_details(session: Session, owner_id: int) -> AllLocationDetails:
     """Return all of an owner's locations, and what undo would take back."""
     rows = all_locations(session, owner_id)
     scopes = ["locations", *(location_scope(row.id) for row in rows)]
-    return SeenLocations(tuple(_see(session, rows)), undo_state(session, owner_id, scopes))
+    return AllLocationDetails(tuple(_see(session, rows)), undo_state(session, owner_id, scopes))
 
 
-def _see(session: Session, rows: Sequence[Location]) -> list[SeenLocation]:
+def _see(session: Session, rows: Sequence[Location]) -> list[LocationDetails]:
     ids = [row.id for row in rows]
     uses: dict[int, list[Use]] = defaultdict(list)
     query = (
@@ -68,7 +68,7 @@ def _see(session: Session, rows: Sequence[Location]) -> list[SeenLocation]:
         for grid in session.scalars(select(LocationGrid).where(LocationGrid.location_id.in_(ids)))
     }
     return [
-        SeenLocation(
+        LocationDetails(
             row,
             uses,
             grids.get(row.id),

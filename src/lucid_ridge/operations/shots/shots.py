@@ -29,7 +29,7 @@ from ...store.versioned import Spot, Wished
 from ..platform import rows
 from ..platform.errors import NotFound
 from ..platform.journal import delete_with_references, journaled
-from ..platform.shot_context import is_kept
+from ..platform.shot_context import is_cached
 from .checks import check_kit, check_order, refusal
 from .edit_context import known_elements, used_kit, zone_of
 from .edits import FilterUse, MotionWished, ShotEdit, SpotSaid
@@ -73,7 +73,7 @@ def all_shots(session: Session, owner_id: int) -> Sequence[Shot]:
 def get_shot(session: Session, owner_id: int, shot_id: int) -> Shot:
     """Return one of the owner's shots. Raises NotFound."""
     # Place and kit come in the same query, where they are not known already.
-    known = is_kept(session, shot_id, "facts")
+    known = is_cached(session, shot_id, "facts")
     return rows.owned(session, owner_id, Shot, shot_id, *(_BARE if known else ()))
 
 

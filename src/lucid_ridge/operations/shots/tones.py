@@ -23,7 +23,7 @@ from .shots import get_shot
 
 
 @dataclass(frozen=True)
-class SeenTones:
+class TonesView:
     """What is drawn and said; step None: body, lens or time are not chosen yet."""
 
     facts: ShotFacts
@@ -43,14 +43,14 @@ def scene_for(session: Session, owner_id: int, shot_id: int) -> TonesStep:
     return step
 
 
-def tones_for(session: Session, owner_id: int, shot_id: int) -> SeenTones:
+def tones_for(session: Session, owner_id: int, shot_id: int) -> TonesView:
     """Return a shot's picture in tones as it is planned now. Raises NotFound."""
     facts = shot_facts(session, get_shot(session, owner_id, shot_id))
     plan = plan_shot(facts)
     step = plan_tones(facts, plan)
     if step is None:
-        return SeenTones(facts, None)
-    return SeenTones(
+        return TonesView(facts, None)
+    return TonesView(
         facts,
         step,
         tone_reasons(facts, step),

@@ -15,10 +15,10 @@ from ...core.planning.plan.shot_plan import ShotPlan, plan_shot
 from ...store.shots import Backdrop, Shot
 from ..places.locations import location_scope
 from ..platform.journal import UndoState, undo_state
-from ..platform.shot_context import kept_with
+from ..platform.shot_context import cached_context
 from ..platform.usage import Use, around
 from .edits import FilterUse
-from .facts import facts_and_card, surroundings_of
+from .facts import facts_and_card, shot_context_of
 from .shots import shot_scope
 
 Kept = TypeVar("Kept")
@@ -31,7 +31,7 @@ class Keep(Protocol):
 
 
 @dataclass(frozen=True)
-class SeenShot:
+class ShotView:
     """row: the shot's own.
 
     card_id: of its newest field card. namesake: another shot has the same name. neighbours: the shots from its
@@ -54,14 +54,14 @@ class SeenShot:
     keep: Keep
 
 
-def see_shot(session: Session, owner_id: int, row: Shot) -> SeenShot:
+def view_shot(session: Session, owner_id: int, row: Shot) -> ShotView:
     """Return a shot with its plan, its dials, and what undo would take back."""
-    there = surroundings_of(session, row)
+    there = shot_context_of(session, row)
     facts, card_id = facts_and_card(session, row, there)
     scopes = [shot_scope(row.id)] + ([location_scope(there.location_id)] if there.location_id is not None else [])
-    neighbours, namesake = kept_with(session, row.id, "neighbours", lambda: around(session, row))
-    has_backdrop = kept_with(session, row.id, "backdrop", lambda: session.get(Backdrop, row.id) is not None)
-    return SeenShot(
+    neighbours, namesake = cached_context(session, row.id, "neighbours", lambda: around(session, row))
+    has_backdrop = cached_context(session, row.id, "backdrop", lambda: session.get(Backdrop, row.id) is not None)
+    return ShotView(
         row=row,
         facts=facts,
         plan=plan_shot(facts),
@@ -72,5 +72,5 @@ def see_shot(session: Session, owner_id: int, row: Shot) -> SeenShot:
         namesake=namesake,
         neighbours=neighbours,
         uses=there.uses,
-        keep=partial(kept_with, session, row.id),
+        keep=partial(cached_context, session, row.id),
     )

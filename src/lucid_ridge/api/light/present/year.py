@@ -9,12 +9,12 @@ from zoneinfo import ZoneInfo
 from ....core.light.bands import BANDS_DEG
 from ....core.units.spelling import MONTHS, format_day, format_moment
 from ....operations.light.carpets import DAYS, Carpet
-from ....operations.light.days import SeenHit
+from ....operations.light.days import HitView
 from ....operations.light.seasons import Season, SeasonDay
 from ..schemas import light as out
 
 
-def present_hits(hits: Sequence[SeenHit], first: date, zone: str, body: str) -> out.AlignmentsOut:
+def present_hits(hits: Sequence[HitView], first: date, zone: str, body: str) -> out.AlignmentsOut:
     """Return hits with local dates and clocks, and a sentence on how many."""
     info = ZoneInfo(zone)
     listed = [_hit(item, first, info) for item in hits]
@@ -85,7 +85,7 @@ def _season_day(day: SeasonDay, first: date, info: ZoneInfo) -> out.SeasonDayOut
     )  # fmt: skip
 
 
-def _hit(item: SeenHit, first: date, info: ZoneInfo) -> out.HitOut:
+def _hit(item: HitView, first: date, info: ZoneInfo) -> out.HitOut:
     hit = item.hit
     local = hit.best_utc.astimezone(info)
     light = next(kind for kind, (low, high) in BANDS_DEG.items() if low <= hit.sun_altitude_deg <= high)

@@ -7,19 +7,19 @@ from ....core.facts.shot import ShotFacts
 from ....core.framing.projection import Camera, Orientation, corner_points
 from ....core.planning.verdicts import HOLDS
 from ....core.units.lengths import format_distance
-from ....operations.shots.framings import SeenFraming
+from ....operations.shots.framings import FramingView
 from ....store.shots import Backdrop
 from ..schemas import framings as out
 from ..schemas.plan import VerdictOut
 from .miniatures import present_miniature
 
 
-def present_framings(kept: list[SeenFraming], walk: list[SeenFraming]) -> out.FramingsOut:
+def present_framings(kept: list[FramingView], walk: list[FramingView]) -> out.FramingsOut:
     """Return what is kept and what was walked through."""
     return out.FramingsOut(kept=[_framing(item) for item in kept], walk=[_framing(item) for item in walk])
 
 
-def _framing(item: SeenFraming) -> out.FramingOut:
+def _framing(item: FramingView) -> out.FramingOut:
     frame = item.frame
     height = f", camera at {format_distance(frame.camera_height_m)}" if frame.camera_height_m is not None else ""
     focal = (

@@ -18,7 +18,7 @@ from ....core.units.markings import format_aperture, format_shutter
 from ....core.units.spelling import format_clock
 from ....operations.notebook.pages import Entry
 from ....operations.shots.facts import core_group, groups_of, spots_of, wishes_of
-from ....operations.shots.view import SeenShot
+from ....operations.shots.view import ShotView
 from ....store.shots import Shot
 from ...places.present import present_viewpoint
 from ...platform.shared_schemas import MarkingOut
@@ -31,7 +31,7 @@ from .plan import present_plan
 from .sequence import present_group
 
 
-def present_shot(seen: SeenShot) -> out.ShotOut:
+def present_shot(seen: ShotView) -> out.ShotOut:
     """Return a shot with its place, its plan and what undo would take back."""
     shot, facts = seen.row, seen.facts
     return out.ShotOut(
@@ -60,7 +60,7 @@ def _dials(found: Dials) -> out.DialsOut:
     )
 
 
-def _remarks(seen: SeenShot, today: date) -> list[out.RemarkOut]:
+def _remarks(seen: ShotView, today: date) -> list[out.RemarkOut]:
     """Return what is worth saying although it is allowed. today: by the clock at the place."""
     found = []
     on = seen.row.light.date_local
@@ -97,7 +97,7 @@ def present_entry(entry: Entry) -> out.ShotSummaryOut:
     )
 
 
-def _facts(seen: SeenShot) -> out.ShotFactsOut:
+def _facts(seen: ShotView) -> out.ShotFactsOut:
     shot, facts = seen.row, seen.facts
     known = {item.id for item in facts.elements}
     head = {name: getattr(shot, name) for name in facts_of(ShotHead)}
@@ -149,7 +149,7 @@ _WRITERS: dict[Kind, Callable[[Any], str]] = {
 }
 
 
-def _place(seen: SeenShot) -> out.PlaceOut | None:
+def _place(seen: ShotView) -> out.PlaceOut | None:
     point = seen.row.viewpoint
     if point is None:
         return None

@@ -13,7 +13,7 @@ from ....core.planning.tones.scene_layers import ToneLayer
 from ....core.planning.tones.sky_ways import SkyWay
 from ....core.units.lengths import format_duration
 from ....core.units.markings import format_shutter
-from ....operations.shots.tones import SeenTones
+from ....operations.shots.tones import TonesView
 from ..schemas import tones as out
 from ..schemas.plan import ReasonOut
 from ..schemas.shots import FilterUseOut
@@ -52,7 +52,7 @@ _EMPTY = out.TonesOut(
 )
 
 
-def present_tones(seen: SeenTones) -> out.TonesOut:
+def present_tones(seen: TonesView) -> out.TonesOut:
     """Return the picture in tones, or that it is not ready."""
     step = seen.step
     if step is None or seen.facts.body is None:

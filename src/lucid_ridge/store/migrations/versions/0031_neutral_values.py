@@ -353,11 +353,15 @@ _JSON = (
 def upgrade():
     _rename(lambda values: values)
     op.alter_column('location', 'horizon', server_default='as_typed')
+    op.alter_column('journal_entry', 'hand', new_column_name='client_id')
+    op.alter_column('photographer', 'surroundings', new_column_name='context_token')
 
 
 def downgrade():
     _rename(lambda values: {new: former for former, new in values.items()})
     op.alter_column('location', 'horizon', server_default='as typed')
+    op.alter_column('journal_entry', 'client_id', new_column_name='hand')
+    op.alter_column('photographer', 'context_token', new_column_name='surroundings')
 
 
 def _rename(turned):

@@ -16,7 +16,7 @@ from sqlalchemy import literal, select, text, union_all
 
 from lucid_ridge.app import create_app
 from lucid_ridge.configuration import Configuration
-from lucid_ridge.operations.platform import shot_context as surroundings
+from lucid_ridge.operations.platform import shot_context
 from lucid_ridge.store.base import Base
 
 WRITING = [item for item in OPERATIONS if item.method.upper() != "GET"]
@@ -38,7 +38,7 @@ class Watched:
     def hold(self):
         """Hold that what is planned with what is kept is what is planned anew; returns it."""
         kept = self.read()
-        surroundings._kept.clear()
+        shot_context._cache.clear()
         assert kept == self.read()
         return kept
 
@@ -49,7 +49,7 @@ def served(server_url, template):
     with own_database(server_url, template) as address:
         app = create_app(Configuration(database_url=address))
         app.config["TESTING"] = True
-        surroundings._kept.clear()
+        shot_context._cache.clear()
         yield Watched(app)
         gc.collect()
         app.extensions["sessions"].kw["bind"].dispose()
@@ -210,11 +210,11 @@ def test_an_edit_that_is_taken_back_by_an_error_leaves_nothing(here):
 
 def test_what_is_kept_has_a_bound(here):
     session = here.app.extensions["sessions"]()
-    surroundings.surroundings_are(session, "t")
-    for number in range(surroundings._MOST_SHOTS + 50):
-        assert surroundings.kept_with(session, -1 - number, "x", lambda number=number: number) == number
-    assert len(surroundings._kept) == surroundings._MOST_SHOTS
-    surroundings.surroundings_are(session, "u")
-    assert surroundings.kept_with(session, -200, "x", lambda: "read anew") == "read anew"
-    surroundings._kept.clear()
+    shot_context.use_context_token(session, "t")
+    for number in range(shot_context._MOST_SHOTS + 50):
+        assert shot_context.cached_context(session, -1 - number, "x", lambda number=number: number) == number
+    assert len(shot_context._cache) == shot_context._MOST_SHOTS
+    shot_context.use_context_token(session, "u")
+    assert shot_context.cached_context(session, -200, "x", lambda: "read anew") == "read anew"
+    shot_context._cache.clear()
     session.close()
