@@ -1,8 +1,7 @@
-"""Accounts: joining by invitation, signing in and out, passwords, and the record of it all.
+"""Accounts: joining by invitation, signing in and out, passwords, and a record of all of it.
 
-A password is kept as argon2id makes of it; a cookie, an invitation and a link of recovery as their digests alone. What
-a wrong name
-takes to be refused is what a wrong password takes.
+Passwords are stored as argon2id hashes; cookies, invitations and recovery links as digests only. A wrong name takes as
+long to refuse as a wrong password.
 """
 
 from __future__ import annotations
@@ -27,10 +26,10 @@ from ..platform.errors import NotFound, Refused
 SHORTEST_PASSWORD, LONGEST_PASSWORD = 10, 200
 PASSWORD_WORDS = f"{SHORTEST_PASSWORD} to {LONGEST_PASSWORD} characters; a few words make a good one"
 LONGEST_NAME = 100
-# A browser that was not seen for so long is signed out, and each after so long.
+# A session expires after this time without a request, and in any case after this time.
 UNSEEN, LONGEST = timedelta(days=30), timedelta(days=180)
 _NOTED_EVERY = timedelta(minutes=5)
-# So many wrong tries within a while, of a name from one address, from one address, and of a name from anywhere.
+# Limits of failed tries within a period: of a name from one address, from one address, of a name from any address.
 WITHIN = timedelta(minutes=15)
 _OF_NAME_HERE, _HERE, _OF_NAME = 8, 30, 60
 _RECORDED = timedelta(days=180)
@@ -39,7 +38,7 @@ _hasher = PasswordHasher()
 
 @dataclass(frozen=True)
 class From:
-    """Where a request comes from: the address, and the browser as it calls itself."""
+    """Where a request comes from: its address, and the browser's user agent."""
 
     address: str = ""
     device: str = ""
@@ -47,14 +46,14 @@ class From:
 
 @dataclass(frozen=True)
 class Opened:
-    """A pass that still holds. name: of the account whose password it sets anew; None where it makes an account."""
+    """A pass that is still valid. name: of the account whose password it resets; None if it creates an account."""
 
     row: Pass
     name: str | None
 
 
 class TooMany(Exception):
-    """So many wrong tries that no more are looked at for a while."""
+    """There were so many failed tries that no more are checked for a while."""
 
     message = (
         "Too many tries went wrong. Wait a quarter of an hour; whoever keeps this server can make you a "
@@ -65,10 +64,7 @@ class TooMany(Exception):
 def make_pass(
     session: Session, now: datetime, days: int = 7, account: Account | None = None, notebook_of_id: int | None = None
 ) -> str:
-    """Return the token of a new link that lets someone in once: to make an account, or to set an account's password
-    anew.
-
-    """
+    """Return the token of a new link that works once: to create an account, or to reset an account's password."""
     token = secrets.token_urlsafe(24)
     session.add(
         Pass(
@@ -83,7 +79,7 @@ def make_pass(
 
 
 def open_pass(session: Session, token: str, now: datetime) -> Opened:
-    """Return what a link is for. Raises Refused for one that is used, over, or none."""
+    """Return what a link is for. Raises Refused if it is used, expired or unknown."""
     row = session.scalars(select(Pass).where(Pass.token_digest == _digest(token)).with_for_update()).first()
     account = session.get(Account, row.account_id) if row is not None and row.account_id is not None else None
     if row is None or row.used_at_utc is not None or row.until_utc <= now or (account is not None and account.closed):
@@ -92,10 +88,10 @@ def open_pass(session: Session, token: str, now: datetime) -> Opened:
 
 
 def use_pass(session: Session, token: str, name: str, password: str, now: datetime, came: From) -> str:
-    """Make the account that an invitation is for, or set the password that a link of recovery is for; return the
-    cookie's token of the browser that is signed in by it.
+    """Create the account of an invitation, or set the password of a recovery link; return the cookie's token of the
+    new session.
 
-    Raises Refused at the field that cannot be.
+    Raises Refused at the field concerned.
     """
     opened = open_pass(session, token, now)
     if opened.row.account_id is not None:
@@ -129,9 +125,9 @@ def _joined(session: Session, row: Pass, name: str, password: str, now: datetime
 
 
 def sign_in(session: Session, name: str, password: str, now: datetime, came: From) -> str | None:
-    """Return the cookie's token of a browser that is signed in from now on; None for a wrong name or password.
+    """Return the cookie's token of a new session; None for a wrong name or password.
 
-    Either way the try is recorded: commit it. Raises TooMany where too many went wrong before.
+    The try is recorded in both cases: commit it. Raises TooMany after too many failed tries.
     """
     said = _spelled(name)[:LONGEST_NAME]
     if _too_many(session, said, now, came):
@@ -148,11 +144,7 @@ def sign_in(session: Session, name: str, password: str, now: datetime, came: Fro
 
 
 def signed_in(session: Session, token: str, now: datetime) -> SignIn | None:
-    """Return the browser that a cookie's token is of; None where it is signed out.
-
-    Notes now and then that it was seen.
-
-    """
+    """Return the session of a cookie's token; None if it is signed out. Its last use is recorded now and then."""
     row = session.scalars(select(SignIn).where(SignIn.token_digest == _digest(token))).first()
     if row is None or row.account.closed or now - row.seen_at_utc > UNSEEN or now - row.began_at_utc > LONGEST:
         return None
@@ -162,13 +154,13 @@ def signed_in(session: Session, token: str, now: datetime) -> SignIn | None:
 
 
 def sign_out(session: Session, row: SignIn, now: datetime, came: From) -> None:
-    """Sign a browser out."""
+    """End a session."""
     _record(session, row.account, row.account.name, SignInOutcome.SIGNED_OUT, now, came)
     session.delete(row)
 
 
 def end_sign_in(session: Session, account: Account, sign_in_id: int, now: datetime, came: From) -> None:
-    """Sign another browser of an account out. Raises NotFound."""
+    """End another session of an account. Raises NotFound."""
     row = session.scalars(select(SignIn).where(SignIn.id == sign_in_id, SignIn.account_id == account.id)).first()
     if row is None:
         raise NotFound("sign-in")
@@ -177,7 +169,7 @@ def end_sign_in(session: Session, account: Account, sign_in_id: int, now: dateti
 
 
 def change_password(session: Session, here: SignIn, old: str, new: str, now: datetime, came: From) -> None:
-    """Set another password; every other browser is signed out. Raises Refused at old or new, TooMany."""
+    """Change a password and end every other session. Raises Refused at old or new, TooMany."""
     account = here.account
     if _too_many(session, account.name, now, came):
         raise TooMany
@@ -189,18 +181,18 @@ def change_password(session: Session, here: SignIn, old: str, new: str, now: dat
 
 
 def note_wrong_password(session: Session, account: Account, now: datetime, came: From) -> None:
-    """Record a wrong password typed where it was asked for once more."""
+    """Record a wrong password entered to confirm an action."""
     _record(session, account, account.name, SignInOutcome.WRONG, now, came)
 
 
 def sign_ins_of(session: Session, account: Account, now: datetime) -> Sequence[SignIn]:
-    """Return where an account is signed in, the last seen first."""
+    """Return the open sessions of an account, latest first."""
     there = SignIn.account_id == account.id, SignIn.seen_at_utc > now - UNSEEN, SignIn.began_at_utc > now - LONGEST
     return session.scalars(select(SignIn).where(*there).order_by(SignIn.seen_at_utc.desc(), SignIn.id)).all()
 
 
 def events_of(session: Session, account: Account, most: int = 20) -> Sequence[SignInEvent]:
-    """Return what was done with an account, and tried, the newest first."""
+    """Return the recorded events of an account, latest first."""
     found = select(SignInEvent).where(SignInEvent.account_id == account.id)
     return session.scalars(found.order_by(SignInEvent.id.desc()).limit(most)).all()
 
@@ -281,15 +273,12 @@ def _hashed(password: str, name: str, field: str = "password") -> str:
 
 @lru_cache(maxsize=1)
 def nobodys_password() -> str:
-    """Return a hash of a password that nobody has: compared with where there is no account, so that this takes as
-    long.
-
-    """
+    """Return a hash of an unknown password: compared where there is no account, so that refusing takes as long."""
     return _hasher.hash(secrets.token_urlsafe(16))
 
 
 def _fits(kept: str, password: str) -> bool:
-    # Whoever sends more than a password can have is not let work the server.
+    # Longer input than a password can have is not hashed.
     if len(password) > LONGEST_PASSWORD:
         return False
     try:

@@ -1,7 +1,6 @@
-"""Whose notebook it is: the local photographer's, or an account's.
+"""Finds the owner of a notebook: the local photographer, or an account's.
 
-Commands ask for it too, so that nothing heavy stands here.
-
+Commands import it too, so it imports little.
 """
 
 from __future__ import annotations
@@ -12,14 +11,14 @@ from sqlalchemy.orm import Session
 from ...store.notebook import Notebook
 from ...store.photographer import Photographer
 
-# Made once: every request asks for it.
+# Built once: every request runs it.
 _TOKEN = select(Notebook.token).limit(1).scalar_subquery()
 _OWNER_AND_NOTEBOOK = select(Photographer, _TOKEN).order_by(Photographer.id).limit(1)
 _NAMED_AND_NOTEBOOK = select(Photographer, _TOKEN).where(Photographer.id == bindparam("owner"))
 
 
 def local_photographer(session: Session) -> Photographer:
-    """Return the local photographer, making the row the first time."""
+    """Return the local photographer; create the row the first time."""
     found = session.scalars(select(Photographer).order_by(Photographer.id).limit(1)).first()
     if found is None:
         found = Photographer(name="Local photographer")
@@ -29,7 +28,7 @@ def local_photographer(session: Session) -> Photographer:
 
 
 def owner_and_notebook(session: Session, owner_id: int | None = None) -> tuple[Photographer, str]:
-    """Return an owner, or the local photographer, and the token of the notebook, which no other one has."""
+    """Return an owner, or the local photographer, with the notebook's token, which is unique."""
     if owner_id is not None:
         owner, token = session.execute(_NAMED_AND_NOTEBOOK, {"owner": owner_id}).one()
         return owner, f"{token}-{owner_id}"

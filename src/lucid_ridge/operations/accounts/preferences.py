@@ -1,4 +1,4 @@
-"""How a photographer works and has things spelled."""
+"""Preferences of a photographer."""
 
 from __future__ import annotations
 
@@ -12,14 +12,14 @@ from ..platform.rows import assign
 from ..platform.write_lock import writer_of
 from .promise_weights import set_weights
 
-# What plans depend on; the rest is how the photographer works.
+# The preferences that plans depend on.
 _PLANNED_WITH = {"set_up_min", "reserve_min", "lengths", "hours", "day_order", "polariser_from_mm"}
 
 
 def edit_photographer(
     session: Session, owner_id: int, changes: Mapping[str, object], promise_weights: Mapping[str, float] | None = None
 ) -> Photographer:
-    """Change the theme, the spelling, the times of preparation and the weights of the promise."""
+    """Change theme, spelling, preparation times and the weights of the promise."""
     owner = session.get_one(Photographer, owner_id)
     if promise_weights:
         set_weights(session, owner_id, promise_weights)

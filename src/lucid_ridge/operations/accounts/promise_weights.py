@@ -12,12 +12,12 @@ from ..platform.errors import Refused
 
 
 def weights_of(owner: Photographer) -> dict[str, float]:
-    """Return the weights of the promise in force: the photographer's where changed, else the model's."""
+    """Return the weights in force: the photographer's where changed, else the model's."""
     return {**DEFAULT_WEIGHTS, **owner.promise_weights}
 
 
 def set_weights(session: Session, owner_id: int, weights: Mapping[str, float]) -> Photographer:
-    """Change weights of the promise; a weight as the model has it is not kept. Raises Refused for unknown factors."""
+    """Change weights. A weight equal to the model's is not stored. Raises Refused for unknown factors."""
     owner = session.get_one(Photographer, owner_id)
     for name, weight in weights.items():
         if name not in DEFAULT_WEIGHTS:

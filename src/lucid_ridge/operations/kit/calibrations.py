@@ -1,4 +1,4 @@
-"""What the log taught and the photographer has switched on, as plans use it."""
+"""Calibrations from the log that are switched on, as plans use them."""
 
 from __future__ import annotations
 
@@ -34,9 +34,9 @@ def battery_subject(side: Side) -> str:
 
 
 def switched_on(session: Session, owner_id: int) -> SwitchedOn:
-    """Return the owner's calibrations that are switched on, by kind and subject; read once in a session, until
-    something is switched.
+    """Return the owner's calibrations that are switched on, by kind and subject.
 
+    Cached in the session until one is switched.
     """
     kept: dict[int, SwitchedOn] = session.info.setdefault(_KEY, {})
     if owner_id not in kept:
@@ -53,12 +53,12 @@ def switched_on(session: Session, owner_id: int) -> SwitchedOn:
 
 
 def forget_switched(session: Session) -> None:
-    """Read again what is switched on when it is next asked for."""
+    """Clear the session's cache of calibrations."""
     session.info.pop(_KEY, None)
 
 
 def taught_of(taught: SwitchedOn, location_id: int | None = None) -> Taught:
-    """Return what is switched on as facts carry it. location_id: of the place whose light is meant."""
+    """Return the calibrations in force as facts carry them. location_id: of the place whose light offset applies."""
 
     def light(side: Side) -> Calibrated | None:
         return (
@@ -82,14 +82,14 @@ def taught_of(taught: SwitchedOn, location_id: int | None = None) -> Taught:
 
 
 def own(taught: SwitchedOn, kind: CalibrationKind) -> Calibrated | None:
-    """Return a calibration of the photographer's own, of which there is one."""
+    """Return the photographer's own calibration of a kind, of which there is at most one."""
     return taught.get((kind, str(kind)))
 
 
 def as_measured(item: kit.Filter, taught: SwitchedOn, side: Side = Side.WHOLE) -> kit.Filter:
-    """Return a filter with the cost that was measured of it, on a side of the sun's direction where that was measured
-    by itself; one that is turned by degrees keeps what it is turned to.
+    """Return a filter with its measured cost, for its side of the sun where that was measured separately.
 
+    A variable filter keeps the cost it is set to.
     """
     found = taught.get((CalibrationKind.FILTER_COST, filter_subject(item.id, side))) or taught.get(
         (CalibrationKind.FILTER_COST, filter_subject(item.id))

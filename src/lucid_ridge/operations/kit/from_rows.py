@@ -1,4 +1,4 @@
-"""Kit as the core knows it."""
+"""Converts rows of the kit to facts of the core."""
 
 from __future__ import annotations
 
@@ -8,20 +8,20 @@ from ...store.kit import Accessory, Body, Lens, Support
 
 
 def known_lens(row: Lens) -> kit.Lens:
-    """Return a lens as the core knows it."""
+    """Return a row as the core's lens."""
     return kit.Lens(id=row.id, **{name: getattr(row, name) for name in facts_of(kit.Lens)})
 
 
 def known_body(row: Body) -> kit.Body:
-    """Return a body as the core knows it."""
+    """Return a row as the core's body."""
     return kit.Body(id=row.id, **{name: getattr(row, name) for name in facts_of(kit.Body)})
 
 
 def known_support(row: Support) -> kit.Support:
-    """Return a support as the core knows it."""
+    """Return a row as the core's support."""
     return kit.Support(id=row.id, **{name: getattr(row, name) for name in facts_of(kit.Support)})
 
 
 def known_accessory(row: Accessory) -> accessory.Accessory:
-    """Return an accessory as the core knows it."""
+    """Return a row as the core's accessory."""
     return accessory.Accessory(id=row.id, **{name: getattr(row, name) for name in facts_of(accessory.Accessory)})

@@ -47,14 +47,14 @@ def edit(session: Session, owner_id: int, kind: type[Piece], piece_id: int, chan
 
 
 def delete(session: Session, owner_id: int, kind: type[Piece], piece_id: int) -> None:
-    """Delete a piece of kit; shots that used it do without."""
+    """Delete a piece of kit; shots that used it lose it."""
     row = owned(session, owner_id, kind, piece_id)
     with journaled(session, owner_id, KIT_SCOPE, f"delete {row.name}"):
         delete_with_references(session, row)
 
 
 def _check(row: Body | Lens | Filter | Support | Accessory) -> None:
-    """Hold the rules between two fields of one piece; each alone is checked by its schema."""
+    """Check rules between fields of one piece; single fields are checked by their schema."""
     if isinstance(row, Lens):
         if row.focal_max_mm is None:
             row.focal_max_mm = row.focal_min_mm
@@ -105,7 +105,7 @@ def _check(row: Body | Lens | Filter | Support | Accessory) -> None:
 
 
 def _check_accessory(row: Accessory) -> None:
-    """Hold that an accessory has the figures of its kind and no others."""
+    """Check that an accessory has exactly the figures of its kind."""
     wanted = FIGURES[AccessoryKind(row.kind)]
     every = {name for names in FIGURES.values() for name in names}
     for name in wanted:

@@ -1,7 +1,4 @@
-"""Usual pieces of kit to begin with, without makers' names: figures as such pieces commonly have them (common
-practice).
-
-"""
+"""Usual pieces of kit, without makers' names, with figures such pieces commonly have (common practice)."""
 
 from __future__ import annotations
 
@@ -30,7 +27,7 @@ _F = {
 
 @dataclass(frozen=True)
 class Preset:
-    """kind: bodies, lenses, filters, supports or accessories, as in the API's addresses."""
+    """A usual piece. kind: bodies, lenses, filters, supports or accessories, as in the API's paths."""
 
     key: str
     kind: str
@@ -187,7 +184,7 @@ _KINDS: dict[str, type[Body] | type[Lens] | type[Filter] | type[Support] | type[
 
 
 def add_preset(session: Session, owner_id: int, key: str) -> Body | Lens | Filter | Support | Accessory:
-    """Add a usual piece to the kit. Raises NotFound for a key that is none of PRESETS."""
+    """Add a preset to the kit. Raises NotFound for an unknown key."""
     preset = next((item for item in PRESETS if item.key == key), None)
     if preset is None:
         raise NotFound("piece of kit")

@@ -24,12 +24,10 @@ Span = tuple[datetime, datetime, str]
 
 
 def calendar_file(session: Session, owner_id: int, shot_id: int, spans: Sequence[Span], now_utc: datetime) -> bytes:
-    """Return chosen windows (start, end, kind) of a shot as iCalendar, with an alarm for leaving home where the way is
-    known.
+    """Return windows (start, end, kind) of a shot as iCalendar, with an alarm for leaving home if the way is known.
 
-    The entry lasts from the first start that leaves the way open to the end of the last frames; what closes the way,
-    darkness and weather stand in it as they stand
-    beside the window.
+    An entry lasts from the first start with an open way to the end of the last frames. Closures, darkness and weather
+    are listed as on the page.
     """
     shot = rows.owned(session, owner_id, Shot, shot_id)
     facts = shot_facts(session, shot)
@@ -45,7 +43,7 @@ def _entry(shot: Shot, facts: ShotFacts, span: Span, lasts_s: float) -> Calendar
     if end <= start:
         raise Refused("windows", "A window must end after it starts.")
     assert here is not None
-    # Times are told as of the day of the window, which need not be the shot's.
+    # Times are written relative to the day of the window, which may not be the shot's.
     facts = facts.choosing(date_local=start.astimezone(facts.zone).date())
     window = Interval(start, end, False, False)
     usable = usable_part(facts, window, lasts_s)

@@ -20,10 +20,10 @@ DAYS, STEP_MIN = 365, 15
 
 @dataclass(frozen=True)
 class Carpet:
-    """first: the first local date.
+    """The light of a year.
 
-    ev100[day][slot]: whole EV every step_min of the local clock. hidden: behind the land, by day.
-
+    first: the first local date. ev100[day][slot]: whole EV for each step_min of local time. hidden: sun behind the
+    land by day.
     """
 
     first: date
@@ -33,13 +33,12 @@ class Carpet:
 
 
 def year_carpet(session: Session, owner_id: int, viewpoint_id: int, first: date) -> Carpet:
-    """Return the clear-sky light of the year from a local date on, in the viewpoint's own clock time."""
+    """Return the clear-sky light of a year from a local date, in the viewpoint's local time."""
     point = rows.viewpoint(session, owner_id, viewpoint_id)
     here = core_location(point.location, point)
     zone = zone_info(here.zone)
     local_day(first, here.zone), local_day(first + timedelta(days=DAYS), here.zone)
-    # The clock of a day is taken as it stands at noon; on the two days of clock changes the small hours are an
-    # hour off.
+    # Each day uses its clock at noon, so on the two days of clock changes the small hours are one hour off.
     noons = [
         datetime.combine(first + timedelta(days=number), time(12), tzinfo=zone).astimezone(UTC)
         for number in range(DAYS)

@@ -32,7 +32,7 @@ from ..shots.facts import core_location, elements_of, ground_of, shot_facts
 
 @dataclass(frozen=True)
 class DayForShot:
-    """What a day holds for a shot."""
+    """The facts of a shot, its date, and the windows of that date."""
 
     facts: ShotFacts
     day: LightDay
@@ -41,11 +41,7 @@ class DayForShot:
 
 
 def day_for_shot(session: Session, owner_id: int, shot_id: int, now_utc: datetime) -> DayForShot | None:
-    """Return the windows of a shot's date; None while it has no place or date.
-
-    Only the forecast kept already is looked at.
-
-    """
+    """Return the windows of a shot's date; None without a place or date. Uses only the stored forecast."""
     shot = rows.owned(session, owner_id, Shot, shot_id)
     facts = shot_facts(session, shot)
     if facts.location is None or facts.light.date_local is None:
@@ -63,10 +59,9 @@ def sequence_s(facts: ShotFacts) -> float:
 
 @dataclass(frozen=True)
 class SkySearch:
-    """Around bearing_deg ± tolerance_deg, or behind, upon or beside (by gap_deg) an element.
+    """A search for sun or moon: around bearing_deg ± tolerance_deg, or behind, upon or beside (by gap_deg) an element.
 
-    Altitudes apparent, of the centre. None: as Wanted has it.
-
+    Altitudes are apparent, of the centre. None: the default of Wanted.
     """
 
     body: SkyBody = SkyBody.SUN
@@ -85,7 +80,7 @@ class SkySearch:
 
 @dataclass(frozen=True)
 class MeterSaid:
-    """What a meter said: EV at ISO 100 itself, or aperture, shutter and ISO."""
+    """A meter reading: EV at ISO 100, or aperture, shutter and ISO."""
 
     ev100: float | None = None
     f_number: float | None = None
@@ -96,7 +91,7 @@ class MeterSaid:
 
 @dataclass(frozen=True)
 class HitView:
-    """A hit, and where the body then stands in the shot's frame; None without a camera, or behind it."""
+    """A hit, and the body's position in the shot's frame; None without a camera, or behind it."""
 
     hit: Hit
     in_frame: tuple[float, float] | None
@@ -111,11 +106,10 @@ def alignments(
     search: SkySearch,
     shot_id: int | None = None,
 ) -> list[HitView]:
-    """Return the hits of a search from a local date on, for a bearing or (element_id) behind an element of the
-    viewpoint.
+    """Return the hits of a search from a local date, for a bearing or (element_id) behind an element of the viewpoint.
 
-    shot_id: whose camera sees it; without one it is seen from the usual height over the viewpoint's mark. Raises
-    InputError or Refused at the field for what cannot be searched.
+    shot_id: the shot whose camera is used; without one, a camera at default height over the viewpoint. Raises
+    InputError or Refused at the field for an impossible search.
     """
     point = rows.viewpoint(session, owner_id, viewpoint_id)
     here = core_location(point.location, point)
@@ -139,7 +133,7 @@ def alignments(
 
 
 def zone_of_shot(session: Session, owner_id: int, shot_id: int) -> str:
-    """Return the IANA zone of a shot's place, UTC while it has none."""
+    """Return the IANA zone of a shot's place; UTC without one."""
     shot = rows.owned(session, owner_id, Shot, shot_id)
     return shot.viewpoint.location.zone if shot.viewpoint else "UTC"
 
@@ -147,11 +141,7 @@ def zone_of_shot(session: Session, owner_id: int, shot_id: int) -> str:
 def add_reading(
     session: Session, owner_id: int, location_id: int, day: date, clock: time, meter: MeterSaid
 ) -> MeterReading:
-    """Keep a meter reading taken at a local clock time: EV at ISO 100 itself, or aperture, shutter and ISO.
-
-    Raises Refused.
-
-    """
+    """Store a meter reading taken at a local time: EV at ISO 100, or aperture, shutter and ISO. Raises Refused."""
     location = rows.owned(session, owner_id, Location, location_id)
     said, f_number, shutter, iso = meter.ev100, meter.f_number, meter.shutter_s, meter.iso
     if said is None:
@@ -170,7 +160,7 @@ def add_reading(
 
 
 def wanted_of(facts: ShotFacts, search: SkySearch) -> tuple[Wanted, ...]:
-    """Return where the body must stand, as the camera of these facts sees the element."""
+    """Return the wanted positions of the body, seen from the camera of these facts."""
     values = {name: value for name, value in asdict(search).items() if value is not None}
     element_id, touch, gap = (values.pop(name, None) for name in ("element_id", "touch", "gap_deg"))
     if element_id is None:

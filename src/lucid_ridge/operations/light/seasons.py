@@ -33,7 +33,7 @@ _LEAST_S = 180.0
 
 @dataclass(frozen=True)
 class SeasonDay:
-    """A local date and its spans; notes: what the season brings then."""
+    """A local date with its spans. notes: the season notes that apply."""
 
     date_local: date
     spans: tuple[Interval, ...]
@@ -42,11 +42,10 @@ class SeasonDay:
 
 @dataclass(frozen=True)
 class Season:
-    """days: on which a shot works; closed: on which its light comes, but tide, gates or hours leave no way in and out;
-    unknown: on which it comes, but the tide that the way or the picture asks for is not known.
+    """Days of a year on which a shot works.
 
-    tide_days: of how many days the tide is known; None where nothing asks for one.
-
+    closed: days with its light, but no open way in and out. unknown: days on which a tide it needs is not known.
+    tide_days: number of days with a known tide; None if no tide matters.
     """
 
     days: tuple[SeasonDay, ...]
@@ -56,10 +55,10 @@ class Season:
 
 
 def season(session: Session, owner_id: int, shot_id: int, start_local: date, search: SkySearch | None) -> Season:
-    """Return the days of the next twelve months on which a shot works: wanted light, water, way, and an alignment
-    where one is searched.
+    """Return the days of the next twelve months on which a shot works: wanted light, water, way, and an alignment if
+    one is searched.
 
-    Raises Refused where the shot says nothing to look for.
+    Raises Refused if the shot states nothing to look for.
     """
     shot = rows.owned(session, owner_id, Shot, shot_id)
     facts = shot_facts(session, shot)
@@ -71,7 +70,7 @@ def season(session: Session, owner_id: int, shot_id: int, start_local: date, sea
     lasts_s, closed = sequence_s(facts), closures(facts, start - LOOKED_FOR, end + LOOKED_FOR)
     lit = lasting(_lit_spans(facts, start, end, search), 0.0 if search else _LEAST_S)
     wet = lasting(_wet(facts, lit, start, end), 0.0 if search else _LEAST_S)
-    # Sun or moon stand in a place for a minute: only the way is asked for the rest of the frames.
+    # Sun or moon are aligned for about a minute, so only the way is checked for the rest of the frames.
     held_s = 0.0 if search else None
     usable = [
         usable_part(facts, span, lasts_s, near, held_s)
@@ -87,7 +86,7 @@ def season(session: Session, owner_id: int, shot_id: int, start_local: date, sea
 
 
 def _wet(facts: ShotFacts, lit: Sequence[Interval], start: datetime, end: datetime) -> list[Interval]:
-    """Return the parts of spans of light in which the water stands as wanted."""
+    """Return the parts of spans of light in which the water has the wanted height."""
     here = facts.location
     if not facts.wants_water:
         return list(lit)
@@ -97,7 +96,7 @@ def _wet(facts: ShotFacts, lit: Sequence[Interval], start: datetime, end: dateti
 
 
 def _of_unknown_water(facts: ShotFacts, lit: Sequence[Interval]) -> list[Interval]:
-    """Return the spans of light over which the water that the picture wants is not known."""
+    """Return the spans of light over which the height of the water is not known."""
     tide = facts.location.tide if facts.location else None
     if not facts.wants_water:
         return []

@@ -1,6 +1,6 @@
-"""What each entry of the log teaches, kept in the database and worked out anew only where the entry or its frames have
-changed.
+"""Digests of log entries: what each contributes to calibrations.
 
+Stored, and recomputed only when the entry or its frames change.
 """
 
 from __future__ import annotations
@@ -30,17 +30,16 @@ from ...core.learning.digests import (
 from ...store.log import LogEntry, LogFrame
 from ...store.summaries import LogDigest
 
-# So many entries are worked out while a page waits: about a second of work.
+# Entries recomputed while a page waits: about a second of work.
 MOST_AT_ONCE = 600
 _AT_A_TIME = 200
 
 
 @dataclass(frozen=True)
 class Taught:
-    """digests: of the owner's entries, the earliest first.
+    """Digests of an owner's entries, earliest first.
 
-    behind: how many entries changed and are not worked out yet, as they are too many for one answer.
-
+    behind: number of changed entries that were too many to recompute in one answer.
     """
 
     digests: list[Digest]
@@ -48,10 +47,9 @@ class Taught:
 
 
 def taught_by_log(session: Session, owner_id: int) -> Taught:
-    """Fetch the digests of an owner's entries.
+    """Return the digests of an owner's entries.
 
-    At most MOST_AT_ONCE of those that changed are renewed; each further call renews more.
-
+    Recomputes at most MOST_AT_ONCE changed entries; further calls recompute more.
     """
     behind = renew(session, owner_id)
     query = (
@@ -60,12 +58,12 @@ def taught_by_log(session: Session, owner_id: int) -> Taught:
         .where(LogEntry.owner_id == owner_id, LogEntry.archived.is_(False))
         .order_by(LogEntry.taken_at_utc, LogEntry.id)
     )
-    # Read as one: a log of years has thousands.
+    # Parsed in one call: a log of years has thousands.
     return Taught([_read(item) for item in json.loads(f"[{','.join(session.scalars(query))}]")], behind)
 
 
 def renew(session: Session, owner_id: int) -> int:
-    """Work out digests that are missing or old, at most MOST_AT_ONCE. Returns how many are left."""
+    """Recompute missing or outdated digests, at most MOST_AT_ONCE. Returns how many remain."""
     stale = [(entry_id, stamp) for entry_id, stamp, kept in session.execute(_stamps(owner_id)) if stamp != kept]
     now = stale[:MOST_AT_ONCE]
     for begin in range(0, len(now), _AT_A_TIME):
@@ -90,9 +88,8 @@ def _row(entry_id: int, stamp: str, frames: Sequence[TakenFrame]) -> dict[str, A
 
 
 def newest_predicted(session: Session, owner_id: int, least: int) -> tuple[list[Predicted], int]:
-    """Return the newest frames whose light was predicted, at least so many where there are, and how many came before
-    them.
-
+    """Return the newest frames with predicted light, at least `least` of them if there are, and the number of earlier
+    ones.
     """
     mine = (LogEntry.owner_id == owner_id, LogEntry.archived.is_(False))
     count = func.sum(LogDigest.errors_count).over(order_by=(LogEntry.taken_at_utc.desc(), LogEntry.id.desc()))
@@ -118,7 +115,7 @@ def newest_predicted(session: Session, owner_id: int, least: int) -> tuple[list[
 
 
 def _stamps(owner_id: int) -> Select[Any]:
-    """Return the query for what names the state of each entry: the transactions that wrote it and its frames last."""
+    """Return the query for the state of each entry: the last transactions that wrote it and its frames."""
     frame_written = cast(cast(literal_column("log_frame.xmin"), Text), BigInteger)
     frames = (
         select(LogFrame.entry_id, func.count().label("count"), func.sum(frame_written).label("written"))
@@ -153,7 +150,7 @@ def _read(kept: dict[str, Any]) -> Digest:
 
 
 def taken_frames(session: Session, owner_id: int, entry_ids: Sequence[int]) -> dict[int, list[TakenFrame]]:
-    """Return the frames of entries as lessons read them, by entry, in the order in which they were taken."""
+    """Return frames by entry, in the order taken, as lessons read them."""
     entries = _entries(session, owner_id, entry_ids)
     query = (
         select(
@@ -186,7 +183,7 @@ def taken_frames(session: Session, owner_id: int, entry_ids: Sequence[int]) -> d
         entry = entries.get(row.entry_id)
         if entry is None:
             continue
-        # What is still asked about teaches nothing.
+        # Frames with an open question are left out.
         sure = row.planned_key is not None and row.matched != "asked"
         found.setdefault(row.entry_id, []).append(
             TakenFrame(
@@ -222,7 +219,10 @@ def taken_frames(session: Session, owner_id: int, entry_ids: Sequence[int]) -> d
 
 
 def _entries(session: Session, owner_id: int, entry_ids: Sequence[int]) -> dict[int, Row[Any]]:
-    """Return what of each entry its frames are read with; a plan is large, so it is opened once for all of them."""
+    """Return the data of entries that their frames are read with.
+
+    A plan is large, so it is parsed once for all frames.
+    """
     record = LogEntry.planned
     query = select(
         LogEntry.id,

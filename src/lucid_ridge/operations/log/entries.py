@@ -1,4 +1,4 @@
-"""Log entries: made from what was ticked in the field, or by hand; found again by what one remembers of them."""
+"""Log entries: created from ticks in the field or by hand, and searched."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ from .field_events import run as run_of_events
 SCOPE = "log"
 
 
-# What is said of a frame by itself, as the undo bar names it.
+# Fields of a frame, with their labels in the undo bar.
 _SAID_OF_FRAMES = {"stars": "stars", "curation": "keeping"}
 
 
@@ -38,7 +38,7 @@ def _scope_of(row: LogFrame) -> str:
 
 @dataclass(frozen=True)
 class Sought:
-    """What an entry is found by; None and empty: anything."""
+    """A search for entries; None and empty match everything."""
 
     words: str = ""
     location_id: int | None = None
@@ -52,9 +52,9 @@ class Sought:
 
 @dataclass(frozen=True)
 class Listed:
-    """A page of entries, the latest first, each with how many frames it has and how many of them have a file; total:
-    of all that were found.
+    """A page of entries, latest first, each with its number of frames and of frames with a file.
 
+    total: number of all matches.
     """
 
     entries: tuple[tuple[LogEntry, int, int], ...]
@@ -62,7 +62,7 @@ class Listed:
 
 
 def list_entries(session: Session, owner_id: int, sought: Sought, offset: int, limit: int) -> Listed:
-    """Return the entries that are sought."""
+    """Return the entries that match a search."""
     query = _sought(select(LogEntry.id), owner_id, sought)
     total = session.scalar(select(func.count()).select_from(query.subquery())) or 0
     ids: Sequence[int] = session.scalars(
@@ -108,12 +108,12 @@ def _sought(query: Select[Any], owner_id: int, sought: Sought) -> Select[Any]:
 
 
 def _plain(word: str) -> str:
-    """Return a word in which nothing stands for any letter."""
+    """Return a word with the wildcards of LIKE escaped."""
     return word.replace("\\", "").replace("%", r"\%").replace("_", r"\_")
 
 
 def kinds_of(session: Session, owner_id: int) -> dict[str, list[str]]:
-    """Return what the owner's entries can be found by: the subjects, lights, looks and lenses that occur."""
+    """Return the values entries can be filtered by: subjects, lights, looks and lenses that occur."""
     columns = {"subject": LogEntry.subject, "light": LogEntry.light_kind, "look": LogEntry.look, "lens": LogEntry.lens}
     return {
         name: [
@@ -140,7 +140,10 @@ def add_entry(
     shot_id: int | None = None,
     location_id: int | None = None,
 ) -> LogEntry:
-    """Make an entry by hand. shot_id: of which it is; its plan is kept where it has a field card. Raises Refused."""
+    """Create an entry by hand.
+
+    shot_id: its shot, whose plan is stored with it if it has a field card. Raises Refused.
+    """
     wrong = _known_wrongs(went_wrong)
     shot = _of_owner(session, owner_id, Shot, shot_id, "shot_id")
     location = (
@@ -164,7 +167,7 @@ def edit_entry(
     changes: Mapping[str, object],
     went_wrong: Sequence[str] | None = None,
 ) -> LogEntry:
-    """Change what is said of an entry."""
+    """Change an entry."""
     row = owned(session, owner_id, LogEntry, entry_id)
     plain = dict(changes)
     if went_wrong is not None:
@@ -178,7 +181,7 @@ def edit_entry(
 
 
 def edit_frame(session: Session, owner_id: int, frame_id: int, changes: Mapping[str, object]) -> LogFrame:
-    """Change what is said of a frame: its stars and whether it is kept. Raises NotFound."""
+    """Change a frame: its stars and its selection. Raises NotFound."""
     row = frame_of(session, owner_id, frame_id)
     unknown = changes.keys() - _SAID_OF_FRAMES.keys()
     if unknown:
@@ -193,17 +196,16 @@ def edit_frame(session: Session, owner_id: int, frame_id: int, changes: Mapping[
 def measure_streak(
     session: Session, owner_id: int, frame_id: int, line: Sequence[float] | None, share: float | None
 ) -> None:
-    """Keep the streak that was measured on a frame's picture: the line along it, or its length as a share of the short
-    side; neither takes it back.
+    """Store a streak measured on a frame: a line along it, or its length as a share of the short side. Neither removes
+    it.
 
     Raises NotFound, Refused.
-
     """
     row = frame_of(session, owner_id, frame_id)
     if share is not None:
         _moves(row, "seen_share")
         _long_enough(share, "seen_share")
-    # Said in figures there is no line to show.
+    # A length typed as a number has no line to draw.
     found = (None, share) if share is not None else (list(line) if line else None, _share_of(row, line))
     with journaled(session, owner_id, _scope_of(row), f"streak of {row.file_name or 'a frame'}"):
         row.streak_line, row.seen_share = found
@@ -244,7 +246,7 @@ def frame_of(session: Session, owner_id: int, frame_id: int) -> LogFrame:
 
 
 def log_run(session: Session, owner_id: int, run_id: str) -> LogEntry | None:
-    """Return the entry of a time out, made or brought up to date from its events; None while nothing was taken."""
+    """Return the entry of a field session, created or updated from its events; None if nothing was taken."""
     run = run_of_events(session, owner_id, run_id)
     taken = {key: frame for key, frame in run.frames.items() if frame.times_utc}
     if not taken:
@@ -273,7 +275,7 @@ def log_run(session: Session, owner_id: int, run_id: str) -> LogEntry | None:
 
 
 def _say_what_was_noted(session: Session, owner_id: int, row: LogEntry, run: Run) -> None:
-    """Bring ratings and notes of the field into an entry, where nothing else was said of it since."""
+    """Copy ratings and notes from the field into an entry, unless they were edited since."""
     noted = "\n".join([*run.notes, *(f"frame: {note}" for frame in run.frames.values() for note in frame.notes)])
     changes: dict[str, Any] = (
         {"words": noted} if noted and (not row.words or noted.startswith(row.words)) and noted != row.words else {}
@@ -282,7 +284,7 @@ def _say_what_was_noted(session: Session, owner_id: int, row: LogEntry, run: Run
         if aspect in tuple(Rated) and getattr(row, ASPECT_FIELDS[Rated(aspect)]) is None:
             changes[ASPECT_FIELDS[Rated(aspect)]] = int(stars)
     if run.wind_mps is not None and row.wind_mps == (row.planned or {}).get("wind_mps"):
-        # What was felt counts before what was forecast.
+        # A measured value takes precedence over the forecast.
         changes["wind_mps"] = run.wind_mps
     if changes:
         with journaled(session, owner_id, entry_scope(row.id), "take over what was noted in the field"):
@@ -290,13 +292,13 @@ def _say_what_was_noted(session: Session, owner_id: int, row: LogEntry, run: Run
 
 
 def tick_frames(session: Session, owner_id: int, row: LogEntry) -> None:
-    """Let an entry have a frame for every tick that no file stands for."""
+    """Create a frame for every tick without a file."""
     if row.run_id is not None:
         _tick_frames(session, owner_id, row, run_of_events(session, owner_id, row.run_id))
 
 
 def _tick_frames(session: Session, owner_id: int, row: LogEntry, run: Run) -> None:
-    """Let an entry have a frame for every tick that no file stands for; ticks that were taken back go."""
+    """Create a frame for every tick without a file, and delete those whose tick was undone."""
     record = (row.planned or {}).get("frames", {})
     query = select(LogFrame).where(LogFrame.entry_id == row.id, LogFrame.sha256.is_(None)).options(undefer("*"))
     filed = set(
@@ -318,17 +320,16 @@ def _tick_frames(session: Session, owner_id: int, row: LogEntry, run: Run) -> No
 
 
 def numbers_of(entry: LogEntry) -> dict[str, int]:
-    """Return as which each frame of an entry's plan is taken, from 1, in that order.
+    """Return the number of each frame of an entry's plan in the order of taking, from 1.
 
-    The database keeps keys in an order of its own.
-
+    The database keeps JSON keys in its own order.
     """
     planned: Mapping[str, Any] = (entry.planned or {}).get("frames", {})
     return dict(sorted(((key, said["number"]) for key, said in planned.items()), key=lambda item: item[1]))
 
 
 def settle_planned(frame: LogFrame, entry: LogEntry, key: str) -> None:
-    """Let a frame have what its entry's plan says of it, where its file does not say otherwise."""
+    """Fill in a frame's settings from the plan where its file has none."""
     record = entry.planned or {}
     said = record["frames"][key]
     frame.planned_key = key
@@ -347,7 +348,7 @@ def settle_planned(frame: LogFrame, entry: LogEntry, key: str) -> None:
 def describe(
     row: LogEntry, shot: Shot | None, location: Location | None, record: Mapping[str, Any] | None, card_id: int | None
 ) -> None:
-    """Let an entry have what is known of its shot, its place and its plan. record: see core.field.recorded."""
+    """Fill in an entry from its shot, place and plan. record: see core.field.recorded."""
     row.shot_id = shot.id if shot is not None else None
     row.location_id = location.id if location is not None else None
     row.place, row.zone = (location.name, location.zone) if location is not None else ("", "UTC")

@@ -1,4 +1,4 @@
-"""Events from the field: taken in whenever they come, once each, and read as a time out."""
+"""Events from the field: accepted at any time, stored once each, and folded into a field session."""
 
 from __future__ import annotations
 
@@ -38,7 +38,7 @@ PLAIN = (
 
 @dataclass(frozen=True)
 class SentEvent:
-    """An event as a device sends it. card_id: of the card that was worked through; image: a JPEG of the scene."""
+    """An event as a device sends it. card_id: the card that was worked through; image: a JPEG of the scene."""
 
     event: FieldEvent
     card_id: int | None = None
@@ -84,7 +84,7 @@ def _known_cards(session: Session, owner_id: int, ids: set[int]) -> set[int]:
 
 
 def events_of(session: Session, owner_id: int, run_id: str) -> tuple[FieldEvent, ...]:
-    """Return the events of a time out in the order in which they happened."""
+    """Return the events of a field session in the order in which they happened."""
     rows = session.scalars(
         select(FieldEventRow).where(FieldEventRow.owner_id == owner_id, FieldEventRow.run_id == run_id)
     )
@@ -92,15 +92,12 @@ def events_of(session: Session, owner_id: int, run_id: str) -> tuple[FieldEvent,
 
 
 def run(session: Session, owner_id: int, run_id: str) -> Run:
-    """Return a time out, folded from what is known of it."""
+    """Return a field session, folded from its events."""
     return run_of(run_id, events_of(session, owner_id, run_id))
 
 
 def photo_ids(session: Session, owner_id: int, run_id: str) -> list[str]:
-    """Return which events of a time out hold a photograph of the scene, in order; those that were taken back are left
-    out.
-
-    """
+    """Return the ids of events with a photograph of the scene, in order, without undone ones."""
     stand = {event.id for event in standing(events_of(session, owner_id, run_id))}
     query = select(FieldEventRow.id).where(
         FieldEventRow.owner_id == owner_id, FieldEventRow.run_id == run_id, FieldEventRow.image.is_not(None)
@@ -109,7 +106,7 @@ def photo_ids(session: Session, owner_id: int, run_id: str) -> list[str]:
 
 
 def image_of(session: Session, owner_id: int, event_id: str) -> bytes:
-    """Return the photograph that an event holds, as JPEG. Raises NotFound."""
+    """Return the photograph of an event as JPEG. Raises NotFound."""
     query = select(FieldEventRow.image).where(FieldEventRow.owner_id == owner_id, FieldEventRow.id == event_id)
     found = session.scalars(query).first()
     if found is None:
@@ -118,7 +115,7 @@ def image_of(session: Session, owner_id: int, event_id: str) -> bytes:
 
 
 def run_ids_of_card(session: Session, owner_id: int, card_id: int) -> list[str]:
-    """Return the times out with a card, the latest first."""
+    """Return the field sessions with a card, latest first."""
     query = (
         select(FieldEventRow.run_id)
         .where(FieldEventRow.owner_id == owner_id, FieldEventRow.card_id == card_id)

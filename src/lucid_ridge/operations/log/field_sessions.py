@@ -1,4 +1,4 @@
-"""Times out as they were ticked, for what they teach beside their pictures."""
+"""Field sessions as they were ticked, for the lessons they hold beside their pictures."""
 
 from __future__ import annotations
 
@@ -17,12 +17,12 @@ from ...core.learning.times import FieldSession, TickedFrame
 from ...store.log import FieldEventRow, LogEntry, LogFrame
 from .field_events import PLAIN
 
-# The newest times out count: a pace changes over the years, and plans are large.
+# Only the newest sessions count: a pace changes over the years, and plans are large.
 NEWEST = 300
 
 
 def field_sessions(session: Session, owner_id: int) -> list[FieldSession]:
-    """Return the newest times out that were planned and ticked, the earliest first."""
+    """Return the newest sessions that were planned and ticked, earliest first."""
     query = (
         select(LogEntry)
         .where(
@@ -54,7 +54,7 @@ def _events(session: Session, owner_id: int, run_ids: Sequence[str]) -> dict[str
 
 
 def _frame_ids(session: Session, entry_ids: Sequence[int]) -> dict[int, dict[str | None, int]]:
-    """Return of each entry the frame that stands for a planned one, by its key; under None its first."""
+    """Return for each entry the frame of each planned frame, by its key; under None its first frame."""
     query = (
         select(LogFrame.entry_id, LogFrame.planned_key, LogFrame.id)
         .where(LogFrame.entry_id.in_(entry_ids))
@@ -79,7 +79,7 @@ def _taken_out(row: LogEntry, events: Sequence[FieldEvent], ids: Mapping[str | N
         if event.kind == EventKind.TAKEN and event.frame is not None:
             ticks[event.frame].append(event.at_utc)
     said = sorted(record.get("frames", {}).items(), key=lambda item: item[1]["number"])
-    # What nobody has judged tells nothing of how many come out whole.
+    # Frames without a rating are left out of the success rate.
     series = _series(said) if record.get("series") and row.outcome in (Outcome.KEEP, Outcome.DROP) else []
     return FieldSession(
         entry_id=row.id,
@@ -108,7 +108,7 @@ def _ticked(
     ticks: Mapping[str, Sequence[datetime]],
     ids: Mapping[str | None, int],
 ) -> tuple[TickedFrame | None, ...]:
-    """Return the planned frames in order; None of those that were ticked not once, but never or again."""
+    """Return the planned frames in order; None for those not ticked exactly once."""
     found: list[TickedFrame | None] = []
     on_lens: set[int] | None = None
     for key, frame in said:
@@ -128,7 +128,7 @@ def _ticked(
 
 
 def _series(said: Sequence[tuple[str, Mapping[str, Any]]]) -> list[str]:
-    """Return the keys of the largest group that is focused in several places, one after the other; empty without one."""
+    """Return the keys of the largest group with several focus positions in a row; empty without one."""
     groups: dict[str, dict[str, str]] = defaultdict(dict)
     for key, _ in said:
         group, place = key.split(".")[:2]
@@ -140,9 +140,8 @@ def _series(said: Sequence[tuple[str, Mapping[str, Any]]]) -> list[str]:
 def _share_between(
     run: Run, said: Sequence[tuple[str, Mapping[str, Any]]], ticks: Mapping[str, Sequence[datetime]]
 ) -> float:
-    """Return which share of the plan's frames was taken between the first and the last reading of the battery; a frame
-    taken twice counts twice.
-
+    """Return the share of the plan's frames taken between the first and the last battery reading; a repeated frame
+    counts again.
     """
     if len(run.battery) < 2 or not said:
         return 0.0

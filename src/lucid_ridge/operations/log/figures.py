@@ -1,6 +1,5 @@
-"""What the log comes to in figures: when things were taken, which looks pleased, what held still, what filters cost,
-and how good the predictions were.
-
+"""Figures of the whole log: when pictures were taken, which looks pleased, what keeps still, filter costs, and the
+accuracy of predictions.
 """
 
 from __future__ import annotations
@@ -33,13 +32,13 @@ from .digests import newest_predicted, taught_by_log
 from .field_sessions import field_sessions
 from .lessons import all_lessons
 
-# Drawings show so many of the newest points: more lie on top of each other.
+# Drawings show this many of the newest points.
 MOST_POINTS = 2000
 
 
 @dataclass(frozen=True)
 class WhenTaken:
-    """day: of the year, from 1; hour: of the place's clock."""
+    """When a picture was taken. day: of the year, from 1; hour: in the place's clock."""
 
     entry_id: int
     day: int
@@ -58,7 +57,7 @@ class LookPoint:
 
 @dataclass(frozen=True)
 class LastedPoint:
-    """How long setting up or walking in took beside the plan [min]."""
+    """How long setting up or walking in took, beside the plan [min]."""
 
     entry_id: int
     what: str
@@ -69,7 +68,7 @@ class LastedPoint:
 
 @dataclass(frozen=True, kw_only=True)
 class LogFigures:
-    """behind: entries that are not in them yet; see log_digests."""
+    """The figures of a log. behind: entries not yet counted; see digests."""
 
     taken: tuple[WhenTaken, ...]
     looks: tuple[LookPoint, ...]
@@ -126,10 +125,9 @@ def _figures(session: Session, owner_id: int) -> LogFigures:
 
 
 def _light_points(session: Session, owner_id: int) -> list[LightPoint]:
-    """Return the sessions whose light was promised and has stars, the earliest first.
+    """Return sessions with a promise and a rating of their light, earliest first.
 
-    Plans are large: only those of rated entries are opened.
-
+    Plans are large, so only those of rated entries are read.
     """
     promise = LogEntry.planned["promise"].as_float()
     query = select(LogEntry.id, promise, LogEntry.light_stars, LogEntry.name).where(
@@ -143,7 +141,7 @@ def _light_points(session: Session, owner_id: int) -> list[LightPoint]:
 
 
 def _looks(taught: Sequence[Digest]) -> tuple[LookPoint, ...]:
-    """Return the newest frames of moving water that have stars."""
+    """Return the newest rated frames of moving water."""
     speeds = speeds_found(taught)
     rated = [item for entry in taught for item in entry.streaks if item.stars is not None][-MOST_POINTS:]
     return tuple(

@@ -1,7 +1,6 @@
-"""Files of a camera in the log: read in, waiting to be sorted, put away.
+"""Camera files in the log: read, waiting to be sorted, removed.
 
-Originals are read and let go; facts and a small preview are kept.
-
+Only facts and a small preview are kept of an original.
 """
 
 from __future__ import annotations
@@ -25,15 +24,15 @@ from ..platform.journal import journaled
 from .entries import SCOPE, entry_scope, frame_of, numbers_of, tick_frames
 from .judging import SETTINGS, kept_cells
 
-# A file that was put away can be brought back for so long.
+# A removed file can be restored for this long.
 _KEPT_AWAY = timedelta(days=30)
-# A large picture takes some hundred megabytes while it is looked at.
+# A large picture takes some hundred megabytes while it is decoded, so one is decoded at a time.
 _ONE_AT_A_TIME = Lock()
 
 
 @dataclass(frozen=True)
 class ReadIn:
-    """A file that was read in. known: it was there before."""
+    """A file that was read. known: the log had it already."""
 
     frame: LogFrame
     known: bool
@@ -41,7 +40,7 @@ class ReadIn:
 
 @dataclass(frozen=True)
 class Examined:
-    """A file, and what its pixels show."""
+    """A file, and what was measured on its pixels."""
 
     file: CameraFile
     seen: Seen
@@ -56,18 +55,14 @@ def known_hashes(session: Session, owner_id: int, hashes: Sequence[str]) -> list
 
 
 def examine(name: str, content: bytes) -> Examined:
-    """Read a file and look at it, one at a time in a process. Raises FormatError for what is no picture of a camera."""
+    """Read and measure a file, one at a time in a process. Raises FormatError if it is no picture of a camera."""
     with _ONE_AT_A_TIME:
         file = read_camera_file(name, content)
         return Examined(file, look_at(file.picture, file.fine))
 
 
 def read_in(session: Session, owner_id: int, looked: Examined) -> ReadIn:
-    """Keep what a file tells; it waits to be sorted.
-
-    The same file twice counts once; one that was put away comes back.
-
-    """
+    """Store a file's facts; it then waits to be sorted. The same file counts once; a removed one is restored."""
     file, seen = looked.file, looked.seen
     query = select(LogFrame).where(LogFrame.owner_id == owner_id, LogFrame.sha256 == file.sha256)
     have = session.scalars(query).first()
@@ -113,10 +108,7 @@ def _sharp(kind: BlurKind) -> bool | None:
 
 
 def by_own_clock(row: LogFrame) -> datetime | None:
-    """Return when a file was taken by its camera's clock, read as UTC where nothing says how far that is ahead; None
-    of a file without a clock.
-
-    """
+    """Return when a file was taken by its camera's clock, as UTC if its offset is unknown; None without a time."""
     return (
         (row.clock - timedelta(minutes=row.utc_offset_min or 0)).replace(tzinfo=UTC) if row.clock is not None else None
     )
@@ -127,22 +119,18 @@ def _is_waiting(owner_id: int) -> ColumnElement[bool]:
 
 
 def waiting_count(session: Session, owner_id: int) -> int:
-    """Return how many files wait to be sorted."""
+    """Return the number of files waiting to be sorted."""
     return session.scalar(select(func.count()).select_from(LogFrame).where(_is_waiting(owner_id))) or 0
 
 
 def waiting_files(session: Session, owner_id: int) -> list[LogFrame]:
-    """Return the files that wait, in the order of their clocks and then of their names; those without a clock last."""
+    """Return the waiting files, ordered by clock and name; those without a time last."""
     query = select(LogFrame).where(_is_waiting(owner_id))
     return list(session.scalars(query.order_by(LogFrame.clock.nulls_last(), LogFrame.file_name, LogFrame.id)))
 
 
 def say_clock(session: Session, owner_id: int, frame_id: int, clock: datetime) -> LogFrame:
-    """Say by which time of the camera a file was taken, where it does not say so itself.
-
-    clock: without a zone. Raises NotFound, Refused.
-
-    """
+    """Set the camera time of a file that has none. clock: without a zone. Raises NotFound, Refused."""
     row = frame_of(session, owner_id, frame_id)
     _is_file(row)
     if clock.tzinfo is not None:
@@ -154,7 +142,7 @@ def say_clock(session: Session, owner_id: int, frame_id: int, clock: datetime) -
 
 
 def remove_file(session: Session, owner_id: int, frame_id: int) -> None:
-    """Take a file out of the log that was read in by mistake. Raises NotFound, Refused."""
+    """Remove a file that was read by mistake. Raises NotFound, Refused."""
     row = frame_of(session, owner_id, frame_id)
     _is_file(row)
     entry = session.get(LogEntry, row.entry_id) if row.entry_id is not None else None
@@ -162,12 +150,12 @@ def remove_file(session: Session, owner_id: int, frame_id: int) -> None:
         row.entry_id, row.removed_at_utc = None, datetime.now(UTC)
         session.flush()
         if entry is not None:
-            # What was ticked in the field stands again.
+            # The tick it stood for becomes a frame again.
             tick_frames(session, owner_id, entry)
 
 
 def forget_removed(session: Session, owner_id: int) -> None:
-    """Forget files that were put away some weeks ago."""
+    """Delete files removed some weeks ago."""
     long_ago = datetime.now(UTC) - _KEPT_AWAY
     session.execute(delete(LogFrame).where(LogFrame.owner_id == owner_id, LogFrame.removed_at_utc < long_ago))
 
@@ -182,7 +170,7 @@ def _scope_of(row: LogFrame) -> str:
 
 
 def taken_sheet(entry: LogEntry) -> tuple[str | None, list[TakenFile]]:
-    """Return how the picture is put together, and the files of an entry with what each is in it."""
+    """Return how the picture is put together, and the files of an entry with their roles."""
     record: Mapping[str, Any] = entry.planned or {}
     numbers = numbers_of(entry)
     groups = {key: group for group in record.get("groups", []) for key in group["frames"]}

@@ -1,7 +1,4 @@
-"""Files of the log judged against what was planned: each frame's light and sharpness as it is placed, and what is to
-be said of an entry.
-
-"""
+"""Judges files of the log against the plan: each frame's light and sharpness, and the findings of an entry."""
 
 from __future__ import annotations
 
@@ -28,15 +25,15 @@ from ..platform.journal import journaled
 from .entries import entry_scope, numbers_of
 from .field_events import run as run_of_events
 
-# A predicted drift holds for so long [min].
+# A predicted drift is used for this long [min].
 _SAME_LIGHT_MIN = 30.0
 _CELL_FIGURES = ("mean", "clipped", "sigma_px", "moved_deg")
-# What a file may tell of its settings.
+# The settings a file may hold.
 SETTINGS = ("f_number", "shutter_s", "iso", "focal_mm", "focus_m")
 
 
 def entry_findings(session: Session, entry: LogEntry) -> tuple[Finding, ...]:
-    """Return what is to be said of an entry's files; nothing while there are none."""
+    """Return the findings about an entry's files; empty without files."""
     query = (
         select(LogFrame)
         .where(LogFrame.entry_id == entry.id, LogFrame.sha256.is_not(None))
@@ -54,7 +51,7 @@ def entry_findings(session: Session, entry: LogEntry) -> tuple[Finding, ...]:
     )
     judged = [item for row in planned if (item := _judged(row, record, numbers)) is not None]
     have = {row.planned_key for row in planned}
-    # A frame that was skipped in the field is not missing.
+    # A frame skipped in the field is not missing.
     run = run_of_events(session, entry.owner_id, entry.run_id) if entry.run_id else None
     skipped = {key for key, frame in run.frames.items() if frame.skipped} if run is not None else set()
     missing = [number for key, number in numbers.items() if key not in have and key not in skipped] if have else []
@@ -62,7 +59,7 @@ def entry_findings(session: Session, entry: LogEntry) -> tuple[Finding, ...]:
 
 
 def spots_of(record: Mapping[str, Any]) -> list[Place]:
-    """Return where a plan looks for sharpness."""
+    """Return where a plan measures sharpness."""
     return [
         Place(item["name"], item["x"], item["y"], item["distance_m"], item["role"], item["moves"])
         for item in record.get("places", [])
@@ -70,7 +67,7 @@ def spots_of(record: Mapping[str, Any]) -> list[Place]:
 
 
 def judged_groups(record: Mapping[str, Any]) -> dict[int, JudgedGroup]:
-    """Return how the groups of a plan become pictures, by their numbers."""
+    """Return how the groups of a plan become pictures, by group number."""
     groups = {int(key.split(".")[0]): JudgedGroup() for key in record["frames"]}
     for group in record.get("groups", []):
         steps = dict(group["steps"])
@@ -112,10 +109,7 @@ def _judged(row: LogFrame, record: Mapping[str, Any], numbers: Mapping[str, int]
 
 
 def _unplanned(rows: Sequence[LogFrame]) -> tuple[list[JudgedFrame], dict[int, JudgedGroup]]:
-    """Return frames without a plan in the groups that they seem to form: a bracket is a set, of a burst the best
-    counts.
-
-    """
+    """Return frames without a plan, in the groups they seem to form: a bracket is a set; of a burst the best counts."""
     frames, groups = [], {}
     for at, row in enumerate(rows):
         if row.cells is None:
@@ -148,26 +142,23 @@ def planned_settings(record: Mapping[str, Any], key: str) -> CameraSettings:
 
 
 def taken_settings(row: LogFrame) -> CameraSettings:
-    """Return what a file says of its settings; what it does not say was filled in from the plan and proves nothing."""
+    """Return the settings in a file. Those missing from it were filled in from the plan and prove nothing."""
     unsaid = (row.cells or {}).get("unsaid", ())
     return CameraSettings(**{name: None if name in unsaid else getattr(row, name) for name in SETTINGS})
 
 
 def worst_clipped(row: LogFrame) -> tuple[float, str]:
-    """Return the largest clipped share of the three channels, and which channel it is."""
+    """Return the largest clipped share of the three channels, and its channel."""
     shares = {"red": row.clipped_red or 0.0, "green": row.clipped_green or 0.0, "blue": row.clipped_blue or 0.0}
     worst = max(shares, key=lambda name: shares[name])
     return shares[worst], worst
 
 
 def judge(row: LogFrame, record: Mapping[str, Any], key: str) -> None:
-    """Judge a frame's light against the prediction, its sharpness, and how far its time lies beyond the rule for a
-    hand.
-
-    """
+    """Judge a frame: light against the prediction, sharpness, and its time against the hand-held limit."""
     said = record["frames"][key]
     stitched = judged_groups(record)[int(key.split(".")[0])].stitched
-    # In a panorama nobody knows in which frame a thing stands.
+    # In a panorama it is not known which frame holds an element.
     spots = [] if stitched else spots_of(record)
     cells = cells_of(row) if row.cells is not None else None
     row.spot_means = (
@@ -181,7 +172,7 @@ def judge(row: LogFrame, record: Mapping[str, Any], key: str) -> None:
     )
     late = _later_min(row, record, said["start_s"])
     if row.exposure_error_ev is not None and late is not None:
-        # By the time it was taken the light had changed: that is no error of the prediction.
+        # The light had changed by then; that is no error of the prediction.
         row.exposure_error_ev -= record["drift_stops_per_min"] * late
     _judge_sharpness(row, record, cells, spots)
     limit = record.get("hand_limit_s")
@@ -195,7 +186,7 @@ def _judge_sharpness(row: LogFrame, record: Mapping[str, Any], cells: Cells | No
         return
     limit_px = limit_sigma_px(record.get("circle_share") or USUAL_CIRCLE_SHARE, cells.long_px)
     if spots:
-        # Water and leaves move by themselves: only what stands tells of the camera.
+        # Water and leaves move by themselves, so only still elements show camera shake.
         moved = moved_at(cells, spots)
         around = [cells.sigma_px[at] for spot in spots if not spot.moves for at in cells.around(spot.x, spot.y)]
         told = [sigma for sigma in around if math.isfinite(sigma)]
@@ -207,7 +198,7 @@ def _judge_sharpness(row: LogFrame, record: Mapping[str, Any], cells: Cells | No
 
 
 def _later_min(row: LogFrame, record: Mapping[str, Any], start_s: float) -> float | None:
-    """Return by how much later than planned a frame was taken [min]; None where nobody knows, or it was another day."""
+    """Return how much later than planned a frame was taken [min]; None if unknown or on another day."""
     if not record.get("start_utc"):
         return None
     minutes = (row.taken_at_utc - datetime.fromisoformat(record["start_utc"])).total_seconds() / 60 - start_s / 60
@@ -215,7 +206,7 @@ def _later_min(row: LogFrame, record: Mapping[str, Any], start_s: float) -> floa
 
 
 def best_of(rows: Sequence[LogFrame]) -> LogFrame | None:
-    """Return the frame of a group that is least blurred, of those that were not dropped; None where nobody can tell."""
+    """Return the sharpest frame of a group that was not dropped; None if unknown."""
     told = [
         row
         for row in rows
@@ -225,16 +216,14 @@ def best_of(rows: Sequence[LogFrame]) -> LogFrame | None:
 
 
 def keep_the_best(session: Session, entry: LogEntry) -> int:
-    """Keep the sharpest frame of every group that is the same picture taken again and again, and drop the others that
-    nobody has decided on.
+    """Keep the sharpest frame of each group of repeats, and drop the others that are not decided.
 
     Returns how many were kept.
-
     """
     groups: dict[tuple[str, int], list[LogFrame]] = {}
     for row in entry.frames:
         if row.sha256 is not None:
-            # A burst that nobody planned, or one planned frame taken more than once.
+            # A burst without a plan, or one planned frame taken more than once.
             name = (
                 row.planned_key.rsplit(".", 1)[0]
                 if row.planned_key
@@ -257,11 +246,7 @@ def keep_the_best(session: Session, entry: LogEntry) -> int:
 
 
 def kept_cells(seen: Seen, unsaid: Sequence[str]) -> dict[str, Any]:
-    """Return what a picture shows as JSON keeps it: four figures are enough, and it knows no NaN.
-
-    unsaid: settings of which its file says nothing.
-
-    """
+    """Return measured cells as JSON: four digits, no NaN. unsaid: settings missing from the file."""
     cells = seen.cells
     plain = {item.name: getattr(cells, item.name) for item in fields(cells)}
     for name in _CELL_FIGURES:
@@ -270,7 +255,7 @@ def kept_cells(seen: Seen, unsaid: Sequence[str]) -> dict[str, Any]:
 
 
 def cells_of(row: LogFrame) -> Cells:
-    """Return the cells of a file; those of earlier versions were judged in at most 2,400 points."""
+    """Return the cells of a file; earlier versions stored at most 2,400 points."""
     kept: Mapping[str, Any] = row.cells or {}
     figures = {name: tuple(math.nan if value is None else value for value in kept[name]) for name in _CELL_FIGURES}
     long_px = kept.get("long_px") or min(2400, max(row.pixels_wide or 2400, row.pixels_high or 2400))

@@ -1,4 +1,4 @@
-"""Calibrations: found from the log, proposed, and switched by nobody but the photographer."""
+"""Lessons: calibrations found in the log and proposed. Only the photographer switches them on."""
 
 from __future__ import annotations
 
@@ -50,14 +50,14 @@ _OWN = {
         )
     },
 }
-# A refused calibration is proposed again only where it has come to differ by so much, in half widths of its interval.
+# A refused calibration is proposed again only if it differs by this many half widths of its interval.
 _ANOTHER = 1.0
 
 
 def all_lessons(
     session: Session, owner_id: int, taught: Sequence[Digest], outs: Sequence[FieldSession] | None = None
 ) -> tuple[Lesson, ...]:
-    """Return all that the log measures, worth proposing or not. outs: of the log, where they are at hand."""
+    """Return everything the log measures, worth proposing or not. outs: its field sessions, if already read."""
     told = {row.id: row.stops for row in session.scalars(select(Filter).where(Filter.owner_id == owner_id))}
     found = lessons(taught, told)
     return (*found, *lessons_of_times(outs if outs is not None else field_sessions(session, owner_id)))
@@ -65,19 +65,16 @@ def all_lessons(
 
 @dataclass(frozen=True)
 class Learnt:
-    """behind: entries that are not worked out yet; nothing is proposed while there are some, and learning again goes
-    on.
-
-    """
+    """Result of learning. behind: entries not yet counted; nothing is proposed until none are left."""
 
     calibrations: Sequence[Calibration]
     behind: int = 0
 
 
 def learn(session: Session, owner_id: int) -> Learnt:
-    """Look through the log and propose what it teaches; what is switched on follows its evidence, and nothing is
-    switched on by itself.
+    """Search the log for lessons and propose them.
 
+    Calibrations in use follow their evidence; none is switched on automatically.
     """
     with collector_held():
         taught = taught_by_log(session, owner_id)
@@ -128,7 +125,7 @@ def switch(session: Session, owner_id: int, calibration_id: int, state: Calibrat
 
 
 def calibrations(session: Session, owner_id: int) -> Sequence[Calibration]:
-    """Return what was proposed, and what became of it."""
+    """Return the calibrations with their states."""
     return _all(session, owner_id)
 
 
@@ -151,7 +148,7 @@ def _fill(row: Calibration, item: Lesson) -> None:
 
 
 def subject_of(item: Lesson) -> str:
-    """Return what a lesson is about, as calibrations name it."""
+    """Return the subject of a lesson, as calibrations name it."""
     number = item.subject or 0
     return {
         CalibrationKind.FILTER_COST: filter_subject(number, item.side),
@@ -164,7 +161,7 @@ def subject_of(item: Lesson) -> str:
 
 
 def names_of_subjects(session: Session, owner_id: int) -> dict[str, str]:
-    """Return how what can be taught about is called; what is gone since has no name."""
+    """Return the display names of lesson subjects. Deleted subjects are omitted."""
     filters = {
         filter_subject(row_id, side): f"{name}{words}"
         for row_id, name in session.execute(select(Filter.id, Filter.name).where(Filter.owner_id == owner_id))

@@ -1,6 +1,5 @@
-"""Files that wait find their place: the frames that were ticked in the field, else the cards and plans of the day,
-else an entry without a plan.
-
+"""Sorts waiting files to planned frames: those ticked in the field, else those of the day's cards and plans, else
+entries without a plan.
 """
 
 from __future__ import annotations
@@ -29,25 +28,25 @@ from .files import by_own_clock, forget_removed
 from .judging import SETTINGS, judge
 from .plans_of_day import PlanOfDay, plan_of, plans_between
 
-# A tick comes some seconds after the shutter has closed, more or less.
+# A tick comes a few seconds after the shutter closed.
 _TICK_AFTER_S, _TICK_WITHIN_S = 3.0, 8.0
-# How far a file's clock may lie from when its frames began: what a clock is off, and how long they last.
+# How far a file's time may be from the session's start: the clock's error and the session's length.
 _FARTHEST = LARGEST_OFFSET + timedelta(hours=6)
-# Where nobody ticked the plan's own times count, if at all.
+# Without ticks, only the plan's own times can match.
 _PLAN_WITHIN_S = 900.0
 _ABOUT_S = 3 * _PLAN_WITHIN_S
-# Of a plan that nobody ticked so many frames must be found among the files: to be sorted to it, and to be asked about.
+# Frames of an unticked plan that must be found among the files: to sort them, and to ask about them.
 _FITS, _MAY_FIT = 0.6, 0.3
-# Two plans that begin as near to each other as this cannot be told apart by the clock [s].
+# Two plans that begin this close together cannot be told apart by the clock [s].
 _ALIKE_S = 900.0
-# Frames without a plan that follow each other with longer pauses are another session.
+# Frames without a plan that are further apart than this belong to different sessions.
 _PAUSE = timedelta(hours=3)
 SURE, ASKED, BY_HAND = "sure", "asked", "by hand"
 
 
 @dataclass
 class Sorted:
-    """How many files were matched for sure, are to be asked about, and belong to no plan."""
+    """Result of sorting: number of files matched with certainty, to be confirmed, and without a plan."""
 
     matched: int = 0
     asked: int = 0
@@ -56,7 +55,7 @@ class Sorted:
 
 @dataclass(frozen=True)
 class Placed:
-    """A file and the frame that it is; None of what was taken between the planned frames."""
+    """A file and its planned frame; None between planned frames."""
 
     row: LogFrame
     key: str | None
@@ -65,9 +64,9 @@ class Placed:
 
 
 def sort_in(session: Session, owner_id: int) -> Sorted:
-    """Sort files that wait to the sessions whose frames they are, else to plans of their day; what belongs to none
-    becomes an entry without a plan, one for each session.
+    """Sort waiting files to sessions, else to plans of their day.
 
+    The rest become entries without a plan, one for each session.
     """
     forget_removed(session, owner_id)
     done = Sorted()
@@ -95,9 +94,8 @@ def _put(session: Session, entry: LogEntry, placed: Sequence[Placed], done: Sort
 
 
 def _fitting(rows: Sequence[LogFrame], expected: Sequence[Expected]) -> list[Placed]:
-    """Return which files are frames of a session, each camera by a clock of its own, and what was taken between them;
-    empty where they do not belong to it.
-
+    """Return which files are frames of a session, with one clock offset per camera, and those taken in between; empty
+    if they do not belong to it.
     """
     if not rows or not expected:
         return []
@@ -112,14 +110,14 @@ def _fitting(rows: Sequence[LogFrame], expected: Sequence[Expected]) -> list[Pla
     else:
         certain = certain or [max(cameras, key=lambda name: len(found[name].matches))]
         placed = _of_matching([(row, 0.0) for row in cameras[certain[0]]], expected, found[certain[0]])
-    # What the other cameras took is sought among the frames that are left.
+    # Files of other cameras are matched to the frames that are left.
     others = [row for row in rows if row.camera not in certain]
     taken = {item.key for item in placed}
     return placed + (_fitting(others, [item for item in expected if item.key not in taken]) if placed else [])
 
 
 def _by_corrected_clocks(rows: Sequence[tuple[LogFrame, float]]) -> tuple[list[tuple[LogFrame, float]], list[Shown]]:
-    """Order files by their clocks, each with what is added to it [s], and return them also as they are matched."""
+    """Sort files by corrected time, each with its offset [s]; return them also in the form that is matched."""
     ordered = sorted(rows, key=lambda item: _clock(item[0]) + timedelta(seconds=item[1]))
     return ordered, [
         replace(_shown_of(row), clock=_plain(_clock(row) + timedelta(seconds=offset))) for row, offset in ordered
@@ -133,21 +131,21 @@ def _of_matching(rows: Sequence[tuple[LogFrame, float]], expected: Sequence[Expe
         Placed(rows[item.file][0], expected[item.frame].key, item.sure, rows[item.file][1] + found.offset_s)
         for item in found.matches
     ]
-    # What lies between its frames was taken then and there, though nobody planned it.
+    # Files between its frames belong to the session, though not to its plan.
     extra = [Placed(rows[at][0], None, True, rows[at][1] + found.offset_s) for at in found.extra]
     first, last = expected[0].at_utc - timedelta(minutes=30), expected[-1].at_utc + timedelta(minutes=30)
     return made + [item for item in extra if first <= _clock(item.row) + timedelta(seconds=item.offset_s) <= last]
 
 
 def _belongs(found: Matching, expected: Sequence[Expected]) -> bool:
-    """Whether files belong to a session: at least half of its frames found one, and more than by chance."""
+    """Return whether files belong to a session: at least half of its frames match, and more than by chance."""
     return len(found.matches) >= max(1, len(expected) / 2) and (found.sure_offset or len(found.matches) >= 3)
 
 
 def _entries_around(session: Session, owner_id: int, clocks: Sequence[datetime]) -> Sequence[LogEntry]:
-    """Return the planned entries to which files with such clocks may belong, the earliest first: what is planned is
-    large, and a log holds years.
+    """Return the planned entries that files with these times may belong to, earliest first.
 
+    Plans are large, so only those are read.
     """
     if not clocks:
         return ()
@@ -163,10 +161,7 @@ def _entries_around(session: Session, owner_id: int, clocks: Sequence[datetime])
 
 
 def _expected(session: Session, owner_id: int, entry: LogEntry) -> list[Expected]:
-    """Return the frames of a session that have no file yet, in the order in which they were taken: as they were
-    ticked, else as they were planned.
-
-    """
+    """Return the frames of a session without a file, in the order taken: as ticked, else as planned."""
     record = entry.planned or {}
     planned: Mapping[str, Any] = record.get("frames", {})
     filed = set(
@@ -187,12 +182,12 @@ def _expected(session: Session, owner_id: int, entry: LogEntry) -> list[Expected
         if key not in filed and key in run.frames
         for time in run.frames[key].times_utc
     ]
-    # In the order of the ticks: a long exposure is ticked after it began, but not after the one that followed.
+    # In the order of ticks: a long exposure is ticked after it began, but before the next one ends.
     return sorted(made, key=lambda item: item.at_utc + timedelta(seconds=item.shutter_s or 0.0))
 
 
 def _as_planned(record: Mapping[str, Any], start_utc: datetime) -> list[Expected]:
-    """Return the frames of a plan that nobody ticked, as they were to follow from its start."""
+    """Return the frames of an unticked plan at their planned times."""
     made = [
         Expected(key, start_utc + timedelta(seconds=said["start_s"]), _PLAN_WITHIN_S, **_settings(record, said))
         for key, said in record["frames"].items()
@@ -210,10 +205,9 @@ def _settings(record: Mapping[str, Any], said: Mapping[str, Any]) -> dict[str, A
 
 
 def _to_plans(session: Session, owner_id: int, rows: Sequence[LogFrame]) -> Iterator[tuple[LogEntry, list[Placed]]]:
-    """Yield entries of the plans of a day to which files belong, the best first.
+    """Yield entries for plans of a day that files belong to, best first.
 
-    Plans that fit equally well, or only with another clock, are asked about.
-
+    Plans that fit equally well, or only with another clock offset, are to be confirmed.
     """
     plans = plans_between(session, owner_id, _clock(rows[0]) - _FARTHEST, _clock(rows[-1]) + _FARTHEST)
     left = list(rows)
@@ -246,9 +240,8 @@ def _to_plans(session: Session, owner_id: int, rows: Sequence[LogFrame]) -> Iter
 
 
 def _fit(session: Session, owner_id: int, rows: Sequence[LogFrame], plan: PlanOfDay) -> tuple[bool, list[Placed]]:
-    """Return whether files fit a plan by time, exposure and focal length, and which of them are its frames; without
-    files where they do not even may.
-
+    """Return whether files fit a plan by time, exposure and focal length, and which are its frames; without frames
+    where they cannot.
     """
     expected = _as_planned(plan.record, plan.starts_utc)
     by_camera = {row.camera: _usual_offset_s(session, owner_id, row, plan) for row in rows}
@@ -257,7 +250,7 @@ def _fit(session: Session, owner_id: int, rows: Sequence[LogFrame], plan: PlanOf
         ordered, shown = _by_corrected_clocks(those)
         found = match(shown, expected, offset_s)
         if fits:
-            # Settings alone make no frame of a plan: it must have been about then.
+            # Settings alone do not make a frame of a plan: the time must be close too.
             about = [
                 item
                 for item in found.matches
@@ -279,9 +272,8 @@ def _fit(session: Session, owner_id: int, rows: Sequence[LogFrame], plan: PlanOf
 
 
 def _usual_offset_s(session: Session, owner_id: int, row: LogFrame, plan: PlanOfDay) -> float:
-    """Return what is added to a camera's clock to get UTC [s]: as its last files showed, else as the file says, else
-    as a clock that is set to the place's time.
-
+    """Return a camera's offset to UTC [s]: from its last files, else from the file, else as if set to the place's
+    time.
     """
     if row.camera:
         query = select(LogFrame).where(
@@ -312,9 +304,9 @@ def _location_of(shot: Shot) -> Any:
 def place(
     session: Session, entry: LogEntry, row: LogFrame, key: str | None, how: str, offset_s: float | None = None
 ) -> None:
-    """Put a file into an entry, as a planned frame or as none, and judge it; a tick for the same frame gives way to
-    it.
+    """Assign a file to an entry, as a planned frame or without a plan, and judge it.
 
+    A tick of the same frame gives way to it.
     """
     clock = by_own_clock(row)
     if offset_s is not None and clock is not None:
@@ -322,7 +314,7 @@ def place(
     row.entry_id, row.planned_key, row.matched = entry.id, None, how
     row.filters, row.filter_ids, row.expected_s, row.exposure_error_ev, row.over_limit_stops = [], [], None, None, None
     for name in (row.cells or {}).get("unsaid", ()):
-        # What a plan had filled in goes with it.
+        # Values filled in from a plan are removed with it.
         if name in SETTINGS:
             setattr(row, name, None)
     record = entry.planned or {}
@@ -330,7 +322,7 @@ def place(
         return
     settle_planned(row, entry, key)
     judge(row, record, key)
-    # Whole, as the journal keeps what is deleted.
+    # Deleted whole, so that the journal stores it.
     query = (
         select(LogFrame)
         .where(LogFrame.entry_id == entry.id, LogFrame.planned_key == key, LogFrame.sha256.is_(None))
@@ -344,11 +336,10 @@ def place(
 def place_by_hand(
     session: Session, owner_id: int, frame_id: int, entry_id: int | None, key: str | None, after_id: int | None = None
 ) -> LogFrame:
-    """Say which planned frame a file is; none of the plan's with key None.
+    """Set which planned frame a file is; key None: of no plan.
 
-    entry_id None: of the entry where it is now. after_id: the frame of that entry after which a file without a clock
-    was taken. Raises NotFound, Refused.
-
+    entry_id None: of its current entry. after_id: the frame after which a file without a time was taken. Raises
+    NotFound, Refused.
     """
     row = frame_of(session, owner_id, frame_id)
     wanted = entry_id if entry_id is not None else row.entry_id
@@ -370,16 +361,15 @@ def place_by_hand(
         place(session, entry, row, key, BY_HAND)
         session.flush()
         if entry.run_id is not None:
-            # Where it stood before, what was ticked stands again.
+            # The tick it stood for becomes a frame again.
             tick_frames(session, owner_id, entry)
     return row
 
 
 def say_shot(session: Session, owner_id: int, entry_id: int, shot_id: int) -> LogEntry:
-    """Say which shot an entry is of: its files are held against the plan of that shot which lies nearest.
+    """Set the shot of an entry: its files are judged by the plan of that shot nearest in time.
 
     Raises NotFound, Refused.
-
     """
     entry = get_entry(session, owner_id, entry_id)
     if entry.run_id is not None:
@@ -403,7 +393,7 @@ def say_shot(session: Session, owner_id: int, entry_id: int, shot_id: int) -> Lo
 
 
 def _sessions(rows: Sequence[LogFrame]) -> list[list[LogFrame]]:
-    """Return files as they follow each other without a long pause."""
+    """Return files in sessions without a long pause."""
     runs: list[list[LogFrame]] = []
     for row in rows:
         if runs and _clock(row) - _clock(runs[-1][-1]) <= _PAUSE:
@@ -414,10 +404,7 @@ def _sessions(rows: Sequence[LogFrame]) -> list[list[LogFrame]]:
 
 
 def _without_plan(session: Session, owner_id: int, rows: Sequence[LogFrame], done: Sorted) -> None:
-    """Make entries of files that belong to no plan: one for each session, its frames in the groups that they seem to
-    form.
-
-    """
+    """Create entries of files without a plan, one for each session, with frames in the groups they seem to form."""
     for run in _sessions(rows):
         name = f"Unplanned, {len(run)} {'frame' if len(run) == 1 else 'frames'}"
         entry = LogEntry(owner_id=owner_id, name=name, taken_at_utc=run[0].taken_at_utc)
@@ -432,7 +419,7 @@ def _without_plan(session: Session, owner_id: int, rows: Sequence[LogFrame], don
 
 
 def _waiting(session: Session, owner_id: int) -> list[LogFrame]:
-    """Return the files that wait and have a clock, in its order."""
+    """Return waiting files with a time, in order."""
     query = select(LogFrame).where(
         LogFrame.owner_id == owner_id,
         LogFrame.entry_id.is_(None),

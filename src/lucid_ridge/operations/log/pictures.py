@@ -1,6 +1,5 @@
-"""Entries of the log as pictures: the best frame of each, the plan's picture beside it, what differs most, and the
-session on one clock.
-
+"""Pictures of log entries: the best frame of each, the planned picture beside it, the main difference, and the session
+on one clock.
 """
 
 from __future__ import annotations
@@ -31,10 +30,9 @@ from .judging import entry_findings
 
 @dataclass(frozen=True)
 class EntryPicture:
-    """best_frame_id: of the frame that stands for an entry, with its stars; None without files.
+    """The picture of an entry.
 
-    told: what speaks most against it.
-
+    best_frame_id: its representative frame, with stars; None without files. told: the most important finding.
     """
 
     best_frame_id: int | None
@@ -44,7 +42,7 @@ class EntryPicture:
 
 
 def entry_pictures(session: Session, entries: Sequence[LogEntry]) -> dict[int, EntryPicture]:
-    """Return what stands for each entry, by its id."""
+    """Return the picture of each entry, by its id."""
     best, planned = _best_frames(session, [row.id for row in entries]), with_plan_picture(session, entries)
     made = {}
     for row in entries:
@@ -59,7 +57,7 @@ def entry_pictures(session: Session, entries: Sequence[LogEntry]) -> dict[int, E
 
 
 def _best_frames(session: Session, entry_ids: Sequence[int]) -> dict[int, tuple[int, int | None]]:
-    """Return of each entry the frame that was kept, has most stars, or is sharpest, in this order."""
+    """Return each entry's representative frame: the kept one, else the one with most stars, else the sharpest."""
     rank = case((LogFrame.curation == Outcome.KEEP, 0), (LogFrame.curation == Outcome.DROP, 2), else_=1)
     query = (
         select(LogFrame.entry_id, LogFrame.id, LogFrame.stars)
@@ -79,13 +77,13 @@ def _best_frames(session: Session, entry_ids: Sequence[int]) -> dict[int, tuple[
 
 
 def with_plan_picture(session: Session, entries: Sequence[LogEntry]) -> set[int]:
-    """Return the ids of the entries whose planned picture is kept."""
+    """Return the ids of entries with a stored planned picture."""
     cards = _cards_of(session, entries)
     return {row.id for row in entries if _record(row).get("picture") or row.id in cards}
 
 
 def plan_picture(session: Session, owner_id: int, entry_id: int) -> bytes:
-    """Return the picture that was planned, as PNG. Raises NotFound."""
+    """Return the planned picture as PNG. Raises NotFound."""
     row = get_entry(session, owner_id, entry_id)
     told = _record(row).get("picture") or _cards_of(session, [row]).get(row.id)
     if not told:
@@ -98,11 +96,9 @@ def _record(row: LogEntry) -> Mapping[str, Any]:
 
 
 def _cards_of(session: Session, entries: Sequence[LogEntry]) -> dict[int, str]:
-    """Return the pictures of the cards that entries were planned on, by entry.
+    """Return the pictures of entries' cards, by entry.
 
-    A plan that came from another notebook names a card of that one: only a card of the entry's own shot and time is
-    its card.
-
+    A plan from another notebook names a card of that notebook, so only a card of the entry's own shot and time counts.
     """
     wanted = {row.id: (_record(row).get("card_id"), row.shot_id, _record(row).get("start_utc")) for row in entries}
     starts, picture = FieldCard.run["record"]["start_utc"].as_string(), FieldCard.content["picture"].as_string()
@@ -116,7 +112,7 @@ def _cards_of(session: Session, entries: Sequence[LogEntry]) -> dict[int, str]:
 
 
 def strip_of(session: Session, row: LogEntry) -> Strip | None:
-    """Return an entry's session on one clock; None where nothing was taken."""
+    """Return an entry's session on one clock; None if nothing was taken."""
     taken = [_frame_spell(frame, numbers_of(row)) for frame in row.frames]
     if row.run_id is not None:
         run = run_of_events(session, row.owner_id, row.run_id)
@@ -129,14 +125,14 @@ def strip_of(session: Session, row: LogEntry) -> Strip | None:
 
 
 def _local(item: Spell, zone: str) -> Spell:
-    """Return a spell by the clock of its place, so that full hours are those of that clock."""
+    """Return a span in the local time of its place, so that full hours are local."""
     here = zone_info(zone)
     return replace(item, begins_utc=item.begins_utc.astimezone(here), ends_utc=item.ends_utc.astimezone(here))
 
 
 def _frame_spell(frame: LogFrame, numbers: Mapping[str, int]) -> Spell:
     lasts = timedelta(seconds=frame.shutter_s or 0.0)
-    # A tick comes when the shutter has closed; a file says when it opened.
+    # A tick comes when the shutter closed; a file has the time it opened.
     begins = frame.taken_at_utc if frame.sha256 is not None else frame.taken_at_utc - lasts
     label = f"{frame.file_name or 'ticked'}{f', {format_shutter(frame.shutter_s)}' if frame.shutter_s else ''}"
     return Spell("frame", begins, begins + lasts, label, numbers.get(frame.planned_key or "", 0))

@@ -1,7 +1,4 @@
-"""Plans of a day that files may belong to where nothing was ticked in the field: its field cards, and shots that were
-planned without one.
-
-"""
+"""Plans of a day that files may belong to when nothing was ticked: field cards, and shots planned without one."""
 
 from __future__ import annotations
 
@@ -23,13 +20,13 @@ from ..accounts.promise_weights import weights_of
 from ..shots.cards import plan_picture
 from ..shots.facts import shot_facts
 
-# Working out a plan takes its time; so many shots of one day are looked at.
+# Planning takes time, so at most this many shots of a day are planned.
 _MOST_SHOTS = 60
 
 
 @dataclass(frozen=True)
 class PlanOfDay:
-    """A plan as the log keeps it (see core.field.recorded), of which shot it is, and its card, where it has one."""
+    """A plan as the log stores it (see core.field.recorded), its shot, and its card if it has one."""
 
     shot: Shot
     card_id: int | None
@@ -41,9 +38,8 @@ class PlanOfDay:
 
 
 def plans_between(session: Session, owner_id: int, first: datetime, last: datetime) -> list[PlanOfDay]:
-    """Return the plans whose frames begin within a span and that no entry of the log has: cards, the newest of a shot
-    and time; else the shot as it is planned now.
-
+    """Return plans that begin within a span and are in no log entry: the newest card of a shot and time, else the shot
+    as planned now.
     """
     query = select(LogEntry.shot_id, LogEntry.planned["start_utc"].as_string()).where(
         LogEntry.owner_id == owner_id,
@@ -60,10 +56,7 @@ def plans_between(session: Session, owner_id: int, first: datetime, last: dateti
 
 
 def plan_of(session: Session, owner_id: int, shot: Shot, near: datetime) -> PlanOfDay | None:
-    """Return the plan of a shot that lies nearest to a time: of its cards, or as it is planned now; None while it has
-    no frames.
-
-    """
+    """Return the plan of a shot nearest to a time: from its cards, or as planned now; None without frames."""
     cards = [
         PlanOfDay(shot, card.id, card.run["record"])
         for card in reversed(shot.cards)

@@ -1,4 +1,4 @@
-"""Practice: questions with one's own kit and waters, answers scored and kept, and how they go on from day to day."""
+"""Practice: questions about one's own kit and waters, scored answers, and progress by day."""
 
 from __future__ import annotations
 
@@ -23,15 +23,15 @@ from ..kit.from_rows import known_lens
 from ..platform.errors import Refused
 from ..shots.facts import elements_of
 
-# So many of one's own waters are asked about, the nearest first: what is far away hardly moves in the picture.
+# At most this many waters are asked about, nearest first: distant ones hardly move in the picture.
 _MOST_WATERS = 30
-# A zoom is asked at its ends and at what is marked between them [mm].
+# A zoom is asked about at its ends and at marked focal lengths between them [mm].
 _MARKED_MM = (16.0, 20.0, 24.0, 28.0, 35.0, 50.0, 70.0, 85.0, 100.0, 135.0, 200.0, 300.0, 400.0)
 
 
 @dataclass(frozen=True)
 class Asked:
-    """question, and which it is; wrong_utc: when it was answered wrongly last, None of a new one."""
+    """A question. wrong_utc: when it was last answered wrongly; None if it is new."""
 
     seed: int
     question: Question
@@ -40,7 +40,7 @@ class Asked:
 
 @dataclass(frozen=True)
 class PracticeDay:
-    """How one did in an exercise on a day."""
+    """Results of an exercise on a day."""
 
     day: date
     right: int
@@ -48,9 +48,8 @@ class PracticeDay:
 
 
 def practice_kit(session: Session, owner_id: int) -> PracticeKit:
-    """Return what the owner's exercises ask about: filters as the log measured them, lenses, the first body, and
-    waters at the speeds that the log taught.
-
+    """Return the kit that exercises ask about: filters with measured costs, lenses, the first body, and waters with
+    calibrated speeds.
     """
     taught = switched_on(session, owner_id)
     rows = session.scalars(select(Filter).where(Filter.owner_id == owner_id).order_by(Filter.id))
@@ -98,7 +97,7 @@ def practice_kit(session: Session, owner_id: int) -> PracticeKit:
 
 
 def ask(session: Session, owner_id: int, exercise: Exercise, new_seed: int, now_utc: datetime) -> Asked:
-    """Return the question to ask now: one that was answered wrongly and is due, else the new one."""
+    """Return the question to ask: one answered wrongly that is due, else a new one."""
     found: Next = next_question(_history(session, owner_id, exercise), now_utc, new_seed)
     return Asked(found.seed, question(exercise, found.seed, practice_kit(session, owner_id)), found.wrong_utc)
 
@@ -123,7 +122,7 @@ def answer(session: Session, owner_id: int, exercise: Exercise, seed: int, text:
 
 
 def days(session: Session, owner_id: int, newest: int = 30) -> dict[str, Sequence[PracticeDay]]:
-    """Return how each exercise went on the newest days on which it was practised, the oldest of these first."""
+    """Return the results of each exercise on its newest days of practice, oldest first."""
     query = select(PracticeScore.exercise, PracticeScore.at_utc, PracticeScore.score).where(
         PracticeScore.owner_id == owner_id
     )

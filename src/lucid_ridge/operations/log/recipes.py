@@ -1,6 +1,5 @@
-"""Recipes from one's own pictures: what a frame's water was like, when its light comes again, and the shutter that
-does the same on another shot's water.
-
+"""Recipes from one's own pictures: the look of the water, when its light returns, and the shutter time for the same
+streak on another shot's water.
 """
 
 from __future__ import annotations
@@ -27,11 +26,10 @@ from .entries import frame_of, get_entry
 
 @dataclass(frozen=True)
 class Recipe:
-    """share: what the water drew of the frame's short side, measured on the picture or else by what is known of it.
+    """A recipe.
 
-    again: when the sun comes to stand so at place. same_s: the shutter time that draws the same streak on the shot's
-    water; None where it has none, or the frame.
-
+    share: streak of the water over the frame's short side, measured or estimated. again: when the sun has the same
+    position at place. same_s: shutter time for the same streak on the shot's water; None if it or the frame has none.
     """
 
     share: float | None
@@ -56,9 +54,8 @@ def frame_recipe(
 ) -> Recipe | None:
     """Return the recipe of a frame of the log.
 
-    location_id: where the light is wanted again, its own place where None; shot_id: on whose water. None while the
-    frame belongs to no place. Raises NotFound.
-
+    location_id: where the light is wanted again; None for the frame's own place. shot_id: whose water is compared.
+    None for a frame without a place. Raises NotFound.
     """
     row = frame_of(session, owner_id, frame_id)
     entry = get_entry(session, owner_id, row.entry_id) if row.entry_id is not None else None
@@ -89,7 +86,7 @@ def frame_recipe(
 
 
 def _drawn(session: Session, owner_id: int, row: LogFrame, entry: LogEntry) -> float | None:
-    """Return the streak that water drew in a frame, as figures and lessons count it; None where nothing moved."""
+    """Return the streak of water in a frame, as figures and lessons count it; None where nothing moved."""
     if not row.streak_share:
         return None
     record = entry.planned or {}

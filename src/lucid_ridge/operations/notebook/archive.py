@@ -1,6 +1,5 @@
-"""The whole notebook out, and in again: every row that is the photographer's, with its files; what is made anew is
-left out.
-
+"""Writes a whole notebook to an archive and reads it back: every row of the photographer with its files, except what
+can be recomputed.
 """
 
 from __future__ import annotations
@@ -28,7 +27,7 @@ from ..platform.merge_rows import ORIGINS, MergedRows, is_numbered, merge_rows, 
 from ..platform.write_lock import writer_of
 from .consistency import look_through
 
-# Undo, long work and the notebook's list belong to the machine, or are made anew; who may sign in is the server's.
+# The journal, jobs and summaries belong to the machine or are recomputed; accounts belong to the server.
 LEFT_OUT = {
     "journal_entry",
     "job",
@@ -42,7 +41,7 @@ LEFT_OUT = {
     "share",
     "share_card",
 }
-# Of the photographer what goes along: how one works, not who one is here.
+# Preferences that go along; the name and account of the photographer do not.
 _PREFERENCES = (
     "theme",
     "set_up_min",
@@ -63,11 +62,7 @@ Read = Callable[[str], list[Row]]
 
 @dataclass(frozen=True, kw_only=True)
 class Taken:
-    """What went into an archive, or came out of it: rows, and how many of them are shots.
-
-    known: how many rows were here already.
-
-    """
+    """What was written or read: number of rows, and of shots among them. known: rows that were here already."""
 
     rows: int
     shots: int
@@ -75,7 +70,7 @@ class Taken:
 
 
 def write_archive(session: Session, owner_id: int, target: IO[bytes], now_utc: datetime) -> Taken:
-    """Write all that is an owner's into a file."""
+    """Write everything an owner has to a file."""
     writer, rows = ArchiveWriter(target), 0
     counts: dict[str, int] = {}
     for name, (table, owned) in owned_tables(owner_id).items():
@@ -101,11 +96,9 @@ def write_archive(session: Session, owner_id: int, target: IO[bytes], now_utc: d
 
 
 def read_archive(session: Session, owner_id: int, source: IO[bytes]) -> Taken:
-    """Read an archive into a notebook; all of it or nothing.
+    """Read an archive into a notebook, all of it or nothing.
 
-    Into one in which something is written already what it lacks is added, and what it has stays.
-
-    Raises FormatError for what cannot be read.
+    A notebook with content receives what it lacks and keeps what it has. Raises FormatError.
     """
     reader = ArchiveReader(source)
     tables = {name: pair for name, pair in owned_tables(owner_id).items() if name not in LEFT_OUT}
@@ -180,7 +173,7 @@ def _with_file(value: Any, column: Column[Any], reader: ArchiveReader) -> Any:
 
 
 def _as_it_is(session: Session, tables: Mapping[str, tuple[Table, object]], read: Read) -> Taken:
-    """Read an archive where nobody has written anything: every row keeps its id."""
+    """Insert an archive into an empty notebook; every row keeps its id."""
     rows = shots = 0
     for name, (table, _) in tables.items():
         listed = read(name)
@@ -191,7 +184,7 @@ def _as_it_is(session: Session, tables: Mapping[str, tuple[Table, object]], read
 
 
 def remember_all(session: Session, owner_id: int, notebook: str, origins: Sequence[Row] = ()) -> None:
-    """Note of every row that an owner has that it has come from another notebook, with the id that it has."""
+    """Record that every row of an owner came from another notebook, with its id there."""
     same = {
         name: {number: number for number in session.scalars(select(table.columns.id).where(owned))}
         for name, (table, owned) in owned_tables(owner_id).items()
@@ -201,7 +194,7 @@ def remember_all(session: Session, owner_id: int, notebook: str, origins: Sequen
 
 
 def _added(session: Session, owner_id: int, notebook: str, read: Read) -> Taken:
-    """Add what a notebook lacks."""
+    """Insert what a notebook lacks."""
     try:
         found = merge_rows(session, owner_id, notebook, read)
     except (DBAPIError, StatementError, TypeError, ValueError, KeyError, AttributeError) as error:
@@ -210,7 +203,7 @@ def _added(session: Session, owner_id: int, notebook: str, read: Read) -> Taken:
 
 
 def schema_revision(session: Session) -> str:
-    """Return which schema the database has."""
+    """Return the schema revision of the database."""
     return str(session.scalar(text("select version_num from alembic_version")))
 
 
@@ -230,7 +223,7 @@ def _out(table: Table, row: Mapping[Any, Any], writer: ArchiveWriter) -> Row:
 
 
 def _said(value: Any) -> Any:
-    """Return a value as JSON has it: a choice as its word, a number without end as "inf"."""
+    """Return a value as JSON: a choice as its value, infinity as "inf"."""
     return str(value) if isinstance(value, str) or (isinstance(value, float) and not math.isfinite(value)) else value
 
 
@@ -260,7 +253,7 @@ def _value(column: Column[Any], value: Any, reader: ArchiveReader) -> Any:
 
 
 def _keep(session: Session, table: Table, rows: list[Row]) -> None:
-    # What names another row of its own table may come before it: that is said once all are there.
+    # A reference to a row of the same table is set once all its rows exist.
     own = [key.parent.name for key in table.foreign_keys if key.column.table is table]
     try:
         for piece in _pieces([{**row, **dict.fromkeys(set(own) & set(row))} for row in rows]):
@@ -283,7 +276,7 @@ def _first_line(error: Exception) -> str:
 
 
 def _pieces(rows: list[Row]) -> Iterator[list[Row]]:
-    """Yield rows that say the same columns, some at a time: a column that is not said has its default."""
+    """Yield rows in batches with the same columns, so that missing columns get their defaults."""
     piece: list[Row] = []
     for row in rows:
         if piece and (len(piece) >= _AT_ONCE or piece[0].keys() != row.keys()):

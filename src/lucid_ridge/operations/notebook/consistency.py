@@ -1,4 +1,4 @@
-"""The whole notebook looked through: every row is read as the application reads it, and every shot is planned."""
+"""Checks a whole notebook: reads every row as the application does, and plans every shot."""
 
 from __future__ import annotations
 
@@ -15,13 +15,13 @@ from ...store.ownership import owned_tables
 from ...store.shots import Shot
 from ..shots.facts import shot_facts
 
-# Rows are fetched so many at a time.
+# Rows are fetched in batches of this size.
 _AT_ONCE = 200
 
 
 @dataclass
 class Looked:
-    """What was read, and each thing that is broken, as a sentence."""
+    """Number of rows read, and a sentence for each problem."""
 
     rows: int = 0
     tables: int = 0
@@ -30,10 +30,9 @@ class Looked:
 
 
 def look_through(session: Session, owner_id: int | None = None) -> Looked:
-    """Read every row of every table, the nested values with their schemas, and plan every shot.
+    """Read every row of every table with its nested values, and plan every shot. Changes nothing.
 
-    Nothing is changed. owner_id: of an owner's rows alone; None: of all.
-
+    owner_id: of an owner's rows; None: of all rows.
     """
     found = Looked()
     theirs = owned_tables(owner_id) if owner_id is not None else {}

@@ -1,4 +1,4 @@
-"""Which place of a large notebook: worked out as a job, and kept until something changes or it grows old."""
+"""Which place, for large notebooks: computed as a job, and kept until something changes or it is too old."""
 
 from __future__ import annotations
 
@@ -18,21 +18,21 @@ from ...store.summaries import KeptOutlook
 from ..platform.jobs import ask_for, open_jobs, stop_job
 from .outlooks import Outlook, which_place
 
-# The kind of work, and what it is about.
+# The kind of job, and its subject.
 OUTLOOK = "outlook"
-# So many shots are looked at while the page waits: about a second of work.
+# Up to this many shots are ranked while the page waits: about a second of work.
 MOST_AT_ONCE = 300
-# Chances pass with time: an answer older than this is worked out again.
+# Chances change with time, so an older answer than this is computed again.
 _HOLDS = timedelta(minutes=20)
 Present = Callable[[Outlook, date, int], Mapping[str, Any]]
 
 
 @dataclass(frozen=True)
 class Answer:
-    """content: as the API gives it, of these dates, None while there is none.
+    """An answer.
 
-    job: that works it out anew; None: it is current.
-
+    content: as the API sends it, for these dates; None if there is none. job: that recomputes it; None if it is
+    current.
     """
 
     content: Mapping[str, Any] | None
@@ -42,10 +42,7 @@ class Answer:
 def answer_which_place(
     session: Session, owner_id: int, first: date, days: int, now_utc: datetime, present: Present
 ) -> Answer:
-    """Return which place: at once for a notebook of up to MOST_AT_ONCE shots, else as it is kept, and a job where that
-    is old.
-
-    """
+    """Return which place: at once for up to MOST_AT_ONCE shots, else the stored answer, with a job if it is outdated."""
     shots = session.scalar(select(func.count()).select_from(Shot).where(Shot.owner_id == owner_id, ~Shot.archived)) or 0
     if shots <= MOST_AT_ONCE:
         return Answer(present(which_place(session, owner_id, first, days, now_utc), first, days), None)
@@ -56,7 +53,7 @@ def answer_which_place(
         return Answer(kept.content, None)
     arguments = {"from_ordinal": first.toordinal(), "days": days}
     for job in open_jobs(session, owner_id):
-        # Another question is asked now.
+        # Another question replaces the job.
         if job.kind == OUTLOOK and job.arguments != arguments:
             stop_job(session, owner_id, job.id)
     job = ask_for(session, owner_id, OUTLOOK, "looking at all places", OUTLOOK, **arguments)
@@ -70,7 +67,7 @@ def carry_out_outlook(
     tell: Callable[[float], bool],
     present: Present,
 ) -> str:
-    """Work out which place and keep the answer. Returns what was done."""
+    """Compute which place and store the answer. Returns a summary."""
     first, days, now = date.fromordinal(arguments["from_ordinal"]), arguments["days"], datetime.now(UTC)
     with sessions() as session, session.begin():
         revision = session.get_one(Photographer, owner_id).revision

@@ -1,7 +1,4 @@
-"""Which place on a day: every shot, and every location without one, held against light, tide, way and the forecasts
-that are kept.
-
-"""
+"""Ranks every shot, and every location without shots, for given days by light, tide, way and stored forecasts."""
 
 from __future__ import annotations
 
@@ -34,13 +31,13 @@ from ..shots.facts import light_facts, location_facts
 from .pages import VERSION, whole_shots
 
 _log = logging.getLogger(__name__)
-# Progress is told after so many shots.
+# Progress is reported after this many shots.
 _TOLD_EVERY = 10
 
 
 @dataclass(frozen=True)
 class Prospect:
-    """A shot (or a location without shots, shot_id None) on a date: its chance, or why there is none."""
+    """A shot (or a location without shots: shot_id None) on a date, with its chance or the reason why there is none."""
 
     shot_id: int | None
     location_id: int
@@ -58,12 +55,10 @@ class Prospect:
 
 @dataclass(frozen=True)
 class Outlook:
-    """best: a prospect a shot, ranked, those nearer home first.
+    """The ranking. best: one prospect per shot, nearer to home first among equals.
 
-    fallen: those without a chance on any of the days. without_forecast, without_drive, and without_tide (that some
-    shot or the way asks for): locations of which it is not known for all of the days, (id, name), of the tide with the
-    number of days for which it is.
-
+    fallen: prospects without a chance on any day. without_forecast, without_drive, without_tide: locations (id, name)
+    where it is not known for all of the days; of the tide with the number of days it is known.
     """
 
     best: tuple[Prospect, ...]
@@ -76,10 +71,7 @@ class Outlook:
 
 @dataclass(frozen=True)
 class _Asked:
-    """What is held against the days: a shot, or a location without one; its facts without a date, and how long its
-    frames take.
-
-    """
+    """What is ranked: a shot, or a location without one; its facts without a date, and how long its frames take."""
 
     shot_id: int | None
     location: Location
@@ -97,17 +89,16 @@ def which_place(
     now_utc: datetime,
     tell: Callable[[float], bool] = lambda share: True,
 ) -> Outlook:
-    """Rank the shots for a number of days from a local date on, best first.
+    """Rank the shots for a number of days from a local date, best first.
 
-    Asks no forecast service. tell: called with the progress; returns whether to go on.
-
+    Calls no forecast service. tell: called with the progress; returns whether to go on.
     """
     weights = weights_of(session.get_one(Photographer, owner_id))
     shots = whole_shots(
         session, owner_id, session.scalars(select(Shot.id).where(Shot.owner_id == owner_id, ~Shot.archived)).all()
     )
     asked = _shots(session, owner_id, shots, first) + _places_without(session, owner_id, shots)
-    # Shots of a place follow each other, so that what they share is at hand.
+    # Shots of a place follow each other, so that they share cached values.
     asked.sort(key=lambda item: (item.location.id, item.shot_id or 0))
     dates = [first + timedelta(days=number) for number in range(days)]
     places = {item.location.id: item for item in asked}
@@ -137,8 +128,8 @@ def which_place(
 
 
 def _tide_days(items: Iterable[_Asked], dates: Sequence[date]) -> int:
-    """Return on how many of the dates the tide is known for all that is asked for at a place."""
-    # One shot that wants water asks as all of them do.
+    """Return on how many of the dates the tide is known for everything that needs it at a place."""
+    # One shot that wants water stands for all of them.
     asking = {item.facts.wants_water: item.facts for item in items}.values()
     return min(
         (known for facts in asking if (known := days_of_known_tide(facts, dates)) is not None), default=len(dates)
@@ -152,7 +143,7 @@ def _best(
     now_utc: datetime,
     weights: Mapping[str, float],
 ) -> Prospect:
-    """Return a shot's best day. A shot that cannot be planned is left out and says so; the error is in the log."""
+    """Return a shot's best day. A shot that cannot be planned is reported as broken, with its error in the log."""
     try:
         if item.location.id not in closed:
             closed[item.location.id] = _closures(item.facts, dates)
@@ -204,7 +195,7 @@ def _places_without(session: Session, owner_id: int, shots: Sequence[Shot]) -> l
 
 
 def _closures(facts: ShotFacts, dates: Sequence[date]) -> list[Closure]:
-    """Return what closes a place around days, once for all that is taken there."""
+    """Return the closures of a place around days, once for all its shots."""
     assert facts.location is not None
     first, last = (DateHours(day_of_light(facts.location, day).noon_utc).around() for day in (dates[0], dates[-1]))
     return closures(facts, first[0] - LOOKED_FOR, last[1] + LOOKED_FOR)
@@ -258,7 +249,7 @@ def _reaches(location: Location, last: date) -> bool:
 
 
 def _sequences(session: Session, owner_id: int) -> dict[int, float]:
-    """Return how long the frames of each shot take [s], as the notebook keeps it."""
+    """Return how long the frames of each shot take [s], from the notebook's summaries."""
     query = select(ShotSummary.shot_id, ShotSummary.sequence_s).join(Shot, Shot.id == ShotSummary.shot_id)
     found = session.execute(query.where(Shot.owner_id == owner_id, ShotSummary.version == VERSION)).all()
     return {row.shot_id: row.sequence_s for row in found if row.sequence_s is not None}

@@ -1,4 +1,4 @@
-"""The notebook: a page of its shots by what comes next, each with what is kept of its plan."""
+"""Pages of the notebook: its shots with a summary of each plan."""
 
 from __future__ import annotations
 
@@ -28,16 +28,16 @@ VERSION = f"{PLAN_VERSION}.5"
 _log = logging.getLogger(__name__)
 # The verdict of a shot that cannot be planned.
 BROKEN = "cannot be planned: the reason is in the server's log"
-# The kind of work.
+# The kind of job.
 NOTEBOOK = "notebook"
-# So many are planned while the page waits; what is more is planned in the background.
+# Up to this many shots are planned while the page waits, the rest in the background.
 _AT_ONCE, _BATCH = 24, 50
 Draw = Callable[[ShotFacts, ShotPlan], KeptMiniature | None]
 
 
 @dataclass(frozen=True)
 class Listing:
-    """Which shots, and in which order. archived: those that were put away, instead of the others."""
+    """Which shots to list, and in which order. archived: archived shots instead of the others."""
 
     words: str = ""
     by: NotebookOrder = NotebookOrder.NEXT
@@ -49,8 +49,7 @@ class Listing:
 class Entry:
     """A shot's line in the notebook.
 
-    group: of its order. fresh: verdicts and miniature are those of the shot as it stands.
-
+    group: in its order. fresh: verdicts and miniature are those of the current shot.
     """
 
     id: int
@@ -70,7 +69,7 @@ class Entry:
 
 @dataclass(frozen=True)
 class Page:
-    """total: how many shots there are with these words. pending: some entries are being planned."""
+    """A page. total: number of shots that match. pending: some entries are being planned."""
 
     entries: tuple[Entry, ...]
     total: int
@@ -80,7 +79,7 @@ class Page:
 def page_of_notebook(
     session: Session, owner_id: int, draw: Draw, listing: Listing | None = None, offset: int = 0, limit: int = 60
 ) -> Page:
-    """Return a page of the notebook. draw: makes a finder in small from a shot and its plan."""
+    """Return a page of the notebook. draw: makes the miniature of a shot and its plan."""
     revision = session.get_one(Photographer, owner_id).revision
     query = _entries(owner_id, listing or Listing())
     total = session.scalar(select(func.count()).select_from(query.order_by(None).subquery())) or 0
@@ -90,24 +89,22 @@ def page_of_notebook(
         renew(session, owner_id, stale[:_AT_ONCE], revision, draw)
         entries = _read(session, query.offset(offset).limit(limit))
     rest = [entry.id for entry in entries if not entry.fresh]
-    # A few that were written meanwhile are planned when they are asked for again.
+    # Shots written in the meantime are planned at the next request.
     if len(rest) > _AT_ONCE or len(stale) > _AT_ONCE:
         ask_for(session, owner_id, NOTEBOOK, "planning the notebook", "notebook")
     return Page(tuple(entries), total, bool(rest))
 
 
 def renew(session: Session, owner_id: int, shot_ids: Sequence[int], revision: int, draw: Draw) -> None:
-    """Plan shots and keep what the notebook shows of them.
+    """Plan shots and store their summaries. revision: of the notebook, as read.
 
-    revision: the notebook's, as it was read.
-
-    A shot that cannot be planned or drawn is kept as broken, with its reason in the log, so that the others are still
+    A shot that cannot be planned or drawn is stored as broken, with its error in the log, so that the others are still
     listed.
     """
     for shot in whole_shots(session, owner_id, shot_ids):
         kept = {"made_revision": revision, "version": VERSION, **_summary(session, shot, draw)}
         session.execute(insert(ShotSummary).values(shot_id=shot.id).on_conflict_do_nothing())
-        # Whoever has written meanwhile has touched it: what was read before is not kept.
+        # A shot written in the meantime keeps its newer mark.
         session.execute(
             update(ShotSummary)
             .where(ShotSummary.shot_id == shot.id, ShotSummary.touched_revision <= revision)
@@ -116,7 +113,7 @@ def renew(session: Session, owner_id: int, shot_ids: Sequence[int], revision: in
 
 
 def _summary(session: Session, shot: Shot, draw: Draw) -> dict[str, Any]:
-    """Return the verdicts, small picture and duration of a shot; of a broken one verdicts that say so."""
+    """Return the verdicts, miniature and duration of a shot; a broken one has verdicts that say so."""
     try:
         with session.begin_nested():
             facts = shot_facts(session, shot)
@@ -135,10 +132,9 @@ def _summary(session: Session, shot: Shot, draw: Draw) -> dict[str, Any]:
 
 
 def renew_all(sessions: sessionmaker[Session], owner_id: int, draw: Draw, tell: Callable[[float], bool]) -> str:
-    """Plan whatever of a notebook has been written since it was planned.
+    """Plan the shots of a notebook that were written since they were planned.
 
-    tell: takes the progress, answers whether to go on.
-
+    tell: receives the progress and returns whether to go on.
     """
     done = 0
     while True:
@@ -160,15 +156,15 @@ def _fresh() -> ColumnElement[bool]:
     )
 
 
-# The state of a shot: its worst mark, as it is kept, the worst first.
+# The state of a shot: its worst mark in the summary, worst first.
 _STATES = ("something fails", "something is open", "tight", "holds")
 
 
 def _state(answers: Sequence[Any]) -> ColumnElement[Any]:
-    """Return for each shot that of the answers which stands for its state."""
+    """Return an SQL expression with the answer for each shot's state."""
 
     def any_is(mark: str) -> ColumnElement[bool]:
-        # The card is made last of all: without one nothing of the plan is open.
+        # A field card is made last: without one nothing else of the plan is missing.
         return func.jsonb_path_exists(
             ShotSummary.verdicts, cast(f'$[*] ? (@.mark == "{mark}" && @.step != "field")', JSONPATH)
         )
@@ -180,7 +176,7 @@ def _state(answers: Sequence[Any]) -> ColumnElement[Any]:
 
 
 def _outing() -> ColumnElement[str]:
-    """The name of the first outing that has a shot."""
+    """Return the name of the first outing with a shot."""
     stops = select(Outing.name).join(OutingStop, OutingStop.outing_id == Outing.id).where(OutingStop.shot_id == Shot.id)
     return stops.order_by(Outing.date_local, Outing.id).limit(1).correlate(Shot).scalar_subquery()
 
@@ -194,7 +190,7 @@ def _group(by: NotebookOrder) -> ColumnElement[Any]:
 
 
 def _order(by: NotebookOrder, group: ColumnElement[Any]) -> list[ColumnElement[Any]]:
-    """Return by what the groups are put in order."""
+    """Return what the groups are sorted by."""
     if by == NotebookOrder.NEXT:
         return []
     return [_state(range(len(_STATES)))] if by == NotebookOrder.STATE else [group.nulls_last()]
@@ -235,10 +231,7 @@ def _entries(owner_id: int, listing: Listing) -> Select[*tuple[Any, ...]]:
 
 
 def _has(pattern: str) -> ColumnElement[bool]:
-    """Whether words stand in anything that is written about a shot: itself, its place, what is seen there, visits,
-    outings.
-
-    """
+    """Return whether words occur in the texts of a shot: its own, its place's, elements', visits' and outings'."""
     elements = select(Element.id).where(Element.viewpoint_id == Shot.viewpoint_id, Element.name.ilike(pattern))
     visits = select(Scouting.id).where(
         Scouting.viewpoint_id == Shot.viewpoint_id, or_(Scouting.note.ilike(pattern), Scouting.bring.ilike(pattern))
@@ -263,7 +256,7 @@ def _read(session: Session, query: Select[*tuple[Any, ...]]) -> list[Entry]:
 
 
 def whole_shots(session: Session, owner_id: int, shot_ids: Sequence[int]) -> Sequence[Shot]:
-    """Return shots with all that their plans need, in few queries."""
+    """Return shots with everything their plans need, in few queries."""
     place = selectinload(Shot.viewpoint)
     location = place.selectinload(Viewpoint.location)
     query = (

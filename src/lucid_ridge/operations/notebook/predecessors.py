@@ -1,6 +1,5 @@
-"""A notebook that was put in another's place, from a backup: it has a token of its own, and its rows are known by that
-of the one before.
-
+"""Settles a notebook that replaced another one, from a backup: it gets its own token, and its rows are known by the
+former one too.
 """
 
 from __future__ import annotations
@@ -14,7 +13,7 @@ from .archive import remember_all
 
 
 def settle_token(session: Session) -> None:
-    """Note of every row from which notebooks it came, where the token still says so."""
+    """Record the former notebooks of every row, if the token still names them."""
     notebook = session.scalars(select(Notebook)).first()
     if notebook is None or WAS not in notebook.token:
         return

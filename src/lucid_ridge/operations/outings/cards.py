@@ -1,4 +1,4 @@
-"""The field cards of an outing: each shot as it is taken by the outing's plan, on its date and at its time."""
+"""Field cards of an outing: each shot as planned for its date and time in the outing."""
 
 from __future__ import annotations
 
@@ -19,9 +19,8 @@ from .outings import OutingView, outing_scope, see_outing
 
 
 def cards_of_outing(session: Session, seen: OutingView) -> list[tuple[FieldCard, bool]]:
-    """Return the newest card that was made for each stop of an outing, in the order in which they are taken, and
-    whether the plan has moved on since.
-
+    """Return the newest card of each stop of an outing, in the order of visits, and whether the plan has changed
+    since.
     """
     query = select(FieldCard).where(FieldCard.outing_id == seen.row.id).order_by(FieldCard.id)
     made = [card for card in session.scalars(query) if card.run is not None]
@@ -40,11 +39,10 @@ def cards_of_outing(session: Session, seen: OutingView) -> list[tuple[FieldCard,
 
 
 def make_cards_of_outing(session: Session, owner_id: int, outing_id: int, now_utc: datetime) -> int:
-    """Make the cards that are missing or have grown old; a shot without frames, or that is left out, has none.
+    """Make the cards that are missing or outdated. A shot without frames, or that is left out, gets none. Returns how
+    many stops have one.
 
-    Returns how many stops have one.
-
-    Raises NotFound, Conflict where none has.
+    Raises NotFound, Conflict if none has.
     """
     seen = see_outing(session, owner_id, outing_id, now_utc)
     kept = cards_of_outing(session, seen)
@@ -69,7 +67,7 @@ def make_cards_of_outing(session: Session, owner_id: int, outing_id: int, now_ut
 
 
 def _way(seen: OutingView, at: int, visit: AtVisit) -> list[dict[str, object]]:
-    """Return the legs to a stop and there, as the outing has them."""
+    """Return the legs to a stop and at it, from the outing's plan."""
     clock = visit.facts.clock
     return [
         {
@@ -88,5 +86,5 @@ def _in_order(seen: OutingView) -> list[tuple[int, AtVisit]]:
 
 
 def _is_of(card: FieldCard, visit: AtVisit) -> bool:
-    """Return whether a card says what the outing's plan says now."""
+    """Return whether a card matches the outing's current plan."""
     return card.begins_utc == visit.begins_utc and card.inputs_hash == inputs_hash(visit.facts)

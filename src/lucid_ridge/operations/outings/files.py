@@ -1,4 +1,4 @@
-"""An outing as files: calendar, route, JSON."""
+"""Writes an outing as files: calendar, route, JSON."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from ...formats.calendar import CalendarEntry, write_calendar
 from ...formats.outings import RoutePoint, write_outing_json, write_route
 from .outings import OutingView
 
-# When one packs, the evening before (common practice).
+# Time for packing, on the evening before (common practice).
 _PACKING_CLOCK = time(19)
 
 
@@ -31,11 +31,10 @@ def _at(seen: OutingView, seconds: float) -> datetime:
 
 
 def _entries(seen: OutingView) -> list[CalendarEntry]:
-    """Return an entry for each stop; before the first an alarm rings for leaving home, before the others for the way
-    there.
+    """Return an entry for each stop, with an alarm for leaving home before the first and for the way before the
+    others.
 
-    The evening before all is packed and charged.
-
+    An entry on the evening before is for packing and charging.
     """
     found = [_evening_before(seen)] if seen.plan.visits else []
     for visit in seen.plan.visits:
@@ -62,11 +61,7 @@ def _entries(seen: OutingView) -> list[CalendarEntry]:
 
 
 def _decisions(seen: OutingView) -> list[CalendarEntry]:
-    """Return an entry for each moment at which plan B is decided, with what it hangs on.
-
-    Of a stop that falls out nothing is left to decide.
-
-    """
+    """Return an entry for each moment at which plan B is decided, with its rule. A stop that is left out has none."""
     found = []
     for item in seen.plans_b:
         if item.decided_utc is None or item.plan is None:
@@ -118,7 +113,7 @@ def _points(seen: OutingView) -> list[RoutePoint]:
 
 
 def _stops_by(plan: OutingPlan, names: Sequence[str]) -> list[dict[str, str]]:
-    """Return when one is at each stop of a plan."""
+    """Return when each stop of a plan is visited."""
     return [
         {
             "name": names[visit.stop.at],

@@ -1,4 +1,4 @@
-"""Outings: making, changing, and their plan as it stands."""
+"""Outings: creating and editing them, and their current plan."""
 
 from __future__ import annotations
 
@@ -40,11 +40,10 @@ def outing_scope(outing_id: int) -> str:
 
 @dataclass(frozen=True)
 class OutingView:
-    """An outing with its plan, what it needs in the bag, what becomes of it by a plan B, and the facts of its stops in
-    the order in which they are listed.
+    """An outing with its plan, packing list, plan B, and the facts of its stops in listed order.
 
-    bands: the light of its days at the first place. at_visits: of the shots that are taken, by their place in the
-    list, facts and plan at the time of the visit.
+    bands: the light of its days at the first place. at_visits: facts and plan of each shot at its visit, by the index
+    of its stop.
     """
 
     row: Outing
@@ -58,14 +57,14 @@ class OutingView:
 
 
 def all_outings(session: Session, owner_id: int) -> Sequence[Outing]:
-    """Return the owner's outings, the next first."""
+    """Return the owner's outings, next first."""
     return session.scalars(
         select(Outing).where(Outing.owner_id == owner_id).order_by(Outing.date_local.desc(), Outing.id)
     ).all()
 
 
 def add_outing(session: Session, owner_id: int, values: Mapping[str, object]) -> Outing:
-    """Make an outing."""
+    """Create an outing."""
     with journaled(session, owner_id, LIST_SCOPE, f"new outing {values['name']}"):
         row = Outing(owner_id=owner_id, **values)
         session.add(row)
@@ -74,7 +73,7 @@ def add_outing(session: Session, owner_id: int, values: Mapping[str, object]) ->
 
 
 def edit_outing(session: Session, owner_id: int, outing_id: int, changes: Mapping[str, object]) -> Outing:
-    """Change what is said of an outing: declared facts, what is packed, and one's own items."""
+    """Edit an outing: declared facts, what is packed, and own items."""
     row = owned(session, owner_id, Outing, outing_id)
     labels = {name: item.label for name, item in facts_of(core.Outing).items()} | {
         "packed": "packing list",
@@ -98,7 +97,7 @@ def delete_outing(session: Session, owner_id: int, outing_id: int) -> None:
 
 
 def add_stop(session: Session, owner_id: int, outing_id: int, values: Mapping[str, object]) -> OutingStop:
-    """Add a stop at the end. Raises Refused for a shot without a place, or more stops than a day has room for."""
+    """Add a stop at the end. Raises Refused for a shot without a place, or for too many stops."""
     row = owned(session, owner_id, Outing, outing_id)
     kind = values.get("kind", StopKind.SHOT)
     shot_id, location_id = values.get("shot_id"), values.get("location_id")
@@ -143,7 +142,7 @@ def stop_of(session: Session, owner_id: int, stop_id: int) -> OutingStop:
 
 
 def edit_stop(session: Session, owner_id: int, stop_id: int, changes: Mapping[str, object], move: int = 0) -> Outing:
-    """Change a stop, or move it by so many places in the list, which is then taken as listed."""
+    """Edit a stop, or move it by a number of positions; the list is then kept in order."""
     row = stop_of(session, owner_id, stop_id)
     outing = owned(session, owner_id, Outing, row.outing_id)
     labels = {name: item.label for name, item in facts_of(core.OutingStop).items()}
@@ -163,7 +162,7 @@ def edit_stop(session: Session, owner_id: int, stop_id: int, changes: Mapping[st
 
 
 def delete_stop(session: Session, owner_id: int, stop_id: int) -> Outing:
-    """Take a stop out of its outing."""
+    """Remove a stop from its outing."""
     row = stop_of(session, owner_id, stop_id)
     outing = owned(session, owner_id, Outing, row.outing_id)
     with journaled(session, owner_id, outing_scope(outing.id), "take a stop out"):
@@ -174,7 +173,7 @@ def delete_stop(session: Session, owner_id: int, stop_id: int) -> Outing:
 
 
 def see_outing(session: Session, owner_id: int, outing_id: int, now_utc: datetime) -> OutingView:
-    """Return an outing as it is planned now. Raises NotFound."""
+    """Return an outing as planned now. Raises NotFound."""
     row = owned(session, owner_id, Outing, outing_id)
     facts = outing_facts(row)
     dates = [row.date_local + timedelta(days=turn) for turn in range(row.days)]
@@ -201,7 +200,7 @@ def see_outing(session: Session, owner_id: int, outing_id: int, now_utc: datetim
 
 
 def _bands(plan: OutingPlan, stops: Sequence[StopFacts], dates: Sequence[date]) -> tuple[LightBand, ...]:
-    """Return the light of the days, and of the night after them, at the first place that one comes to."""
+    """Return the light for each day of the outing, including the following night, at its first stop."""
     listed = [stops[at].facts for at in plan.order or range(len(stops))]
     here = next((facts.location for facts in listed if facts is not None), None)
     if here is None:
@@ -210,10 +209,9 @@ def _bands(plan: OutingPlan, stops: Sequence[StopFacts], dates: Sequence[date]) 
 
 
 def _other_stop(session: Session, owner_id: int, stop: OutingStop, item: StopFacts, days: Days) -> StopFacts | None:
-    """Return where one goes by plan B in a stop's place; None where that has no place.
+    """Return the stop of plan B in a stop's place; None without one.
 
-    A place without a shot is worked by daylight, as long as the shot would have taken.
-
+    A place without shots is visited by daylight, for as long as the shot would take.
     """
     if stop.shot is None:
         return None
@@ -229,5 +227,5 @@ def _other_stop(session: Session, owner_id: int, stop: OutingStop, item: StopFac
 
 
 def outing_facts(row: Outing) -> core.Outing:
-    """Return an outing as the core knows it."""
+    """Return a row as the core's outing."""
     return core.Outing(**{name: getattr(row, name) for name in facts_of(core.Outing)})

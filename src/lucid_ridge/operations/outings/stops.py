@@ -1,4 +1,4 @@
-"""What is known of an outing's stops: their place, how long they take, and when they may begin."""
+"""Facts of an outing's stops: place, duration, and when they may begin."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ _log = logging.getLogger(__name__)
 
 
 def stop_facts(session: Session, owner_id: int, stop: OutingStop, days: Days) -> StopFacts:
-    """Return a stop with what is known of it. A broken one is left out with a word, and its reason is in the log."""
+    """Return the facts of a stop. A broken stop is left out with a reason, and its error is in the log."""
     said = core.OutingStop(**{name: getattr(stop, name) for name in facts_of(core.OutingStop)})
     name = (
         stop.shot.name
@@ -71,7 +71,7 @@ def shot_stop(session: Session, said: core.OutingStop, shot: Shot, days: Days) -
 def place_stop(
     session: Session, owner_id: int, said: core.OutingStop, location: Location, name: str, days: Days
 ) -> StopFacts:
-    """Return a place as a stop: by daylight."""
+    """Return a place as a stop, by daylight."""
     facts = location_facts(session, location, owner_id)
     point_id = location.viewpoints[0].id if location.viewpoints else 0
     return StopFacts(

@@ -1,4 +1,4 @@
-"""What belongs to a location: hazards, season notes, tracks, meter readings."""
+"""Rows of a location: hazards, opening hours, season notes, tracks, meter readings."""
 
 from __future__ import annotations
 
@@ -62,7 +62,7 @@ def delete_belonging(session: Session, owner_id: int, kind: type[Belonging], row
 
 
 def belonging(session: Session, owner_id: int, kind: type[Belonging], row_id: int) -> Belonging:
-    """Return a row that belongs to one of the owner's locations. Raises NotFound."""
+    """Return a row of one of the owner's locations. Raises NotFound."""
     query = (
         select(kind)
         .join(Location, Location.id == kind.location_id)

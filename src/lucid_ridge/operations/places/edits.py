@@ -1,8 +1,4 @@
-"""What is said of a place, its viewpoints and what is seen from them: typed commands.
-
-Plain columns travel by their names.
-
-"""
+"""Edits of a location, its viewpoints and elements, as typed commands. Plain columns are passed by name."""
 
 from __future__ import annotations
 
@@ -12,7 +8,7 @@ from dataclasses import dataclass, field
 
 @dataclass(frozen=True)
 class NewLocation:
-    """Without a name it is called by its coordinates; without a zone the one at the coordinates is taken."""
+    """A new location. Without a name it gets its coordinates; without a zone, the zone at its coordinates."""
 
     latitude_deg: float
     longitude_deg: float
@@ -24,7 +20,7 @@ class NewLocation:
 
 @dataclass(frozen=True)
 class LocationEdit:
-    """columns: other columns of a location. zone None: not said."""
+    """An edit of a location. columns: by name. zone None: not given."""
 
     columns: Mapping[str, object] = field(default_factory=dict)
     zone: str | None = None
@@ -41,9 +37,8 @@ class FromViewpoint:
 
 @dataclass(frozen=True)
 class Corners:
-    """Where one can stand: corners (east, north) [m] from the mark, and the sides with a fall beyond, by their first
+    """A standing area: corners (east, north) [m] from the tripod mark, and the sides with a drop, by their first
     corner.
-
     """
 
     corners: Sequence[Sequence[float]]
@@ -52,10 +47,9 @@ class Corners:
 
 @dataclass(frozen=True)
 class ViewpointEdit:
-    """columns: other columns of a viewpoint, its own position among them.
+    """An edit of a viewpoint.
 
-    standing: where sets_standing, None takes it away.
-
+    columns: by name, its own position included. standing: if sets_standing, None removes it.
     """
 
     columns: Mapping[str, object] = field(default_factory=dict)
@@ -66,7 +60,10 @@ class ViewpointEdit:
 
 @dataclass(frozen=True)
 class ElementEdit:
-    """columns: other columns of an element. course: further (bearing, distance) points of a line; None: not said."""
+    """An edit of an element.
+
+    columns: by name. course: further (bearing, distance) points of a line; None: not given.
+    """
 
     columns: Mapping[str, object] = field(default_factory=dict)
     course: Sequence[tuple[float, float]] | None = None

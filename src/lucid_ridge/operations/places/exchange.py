@@ -1,4 +1,4 @@
-"""Points and tracks from files into the notebook and back."""
+"""Imports points and tracks from files, and exports them."""
 
 from __future__ import annotations
 
@@ -25,10 +25,7 @@ _BELONGING = ("viewpoints", "hazards", "openings", "season_notes", "tracks", "re
 
 @dataclass(frozen=True)
 class Imported:
-    """What a file brought: the location it went into (the first of several), how many locations, viewpoints and
-    tracks.
-
-    """
+    """Result of an import: the location (the first of several), and the number of locations, viewpoints and tracks."""
 
     location: Location
     viewpoints: int
@@ -37,10 +34,11 @@ class Imported:
 
 
 def import_into_location(session: Session, owner_id: int, location_id: int, file_name: str, content: bytes) -> Imported:
-    """Add a file's points as viewpoints and its tracks as walks. The first track says the walk where none was said.
+    """Import a file's points as viewpoints and its tracks as walks. The first track becomes the location's walk if it
+    has none.
 
-    Of a location that the file carries whole, what belongs to it is added; what is said of the location itself stays.
-    Raises FormatError and changes nothing for a file that cannot be taken.
+    If the file holds a whole location, its rows are added and the location itself is kept. Raises FormatError and
+    changes nothing.
     """
     location = owned(session, owner_id, Location, location_id)
     data = read_places(file_name, content)
@@ -61,9 +59,8 @@ def import_into_location(session: Session, owner_id: int, location_id: int, file
 
 
 def import_as_location(session: Session, owner_id: int, file_name: str, content: bytes) -> Imported:
-    """Make a location of a file, or several where it names them.
-
-    One stands at its first point (or track's end) and holds the rest.
+    """Create a location from a file, or several if it names them. It lies at the first point (or track end) and holds
+    the rest.
 
     Raises FormatError.
     """
@@ -87,7 +84,7 @@ def import_as_location(session: Session, owner_id: int, file_name: str, content:
 
 
 def export_locations(session: Session, owner_id: int, location_id: int | None = None) -> GeoData:
-    """Return one location's viewpoints, elements and tracks, or all of them; and the locations whole."""
+    """Return viewpoints, elements and tracks of one location or of all, and the whole locations."""
     rows: Sequence[Location] = (
         [owned(session, owner_id, Location, location_id)] if location_id else all_locations(session, owner_id)
     )
@@ -158,7 +155,7 @@ def _add(location: Location, data: GeoData) -> None:
 
 
 def _can_be_walked(walk: Walk) -> bool:
-    """Return whether a track is a walk that a location can say; a longer one is kept as a track alone."""
+    """Return whether a track can be a location's walk; a longer one is stored as a track only."""
     said = facts_of(PlaceSaid)
     return all(
         value <= (said[name].fact.high or 0.0)

@@ -1,6 +1,5 @@
-"""The forecast of a location: asked for at most every half hour, kept, and shown with its age when nothing newer is to
-be had.
-
+"""Forecasts of locations: requested at most every half hour, stored, and shown with their age if nothing newer is
+available.
 """
 
 from __future__ import annotations
@@ -26,11 +25,11 @@ from ..platform.rows import owned
 from ..platform.write_lock import invalidate_owner_context
 
 ASK_AGAIN_AFTER = timedelta(minutes=30)
-# After a failure the service is left alone for a while, so that no screen waits for it again and again.
+# After a failure the service is not called for a while, so that no page waits for it repeatedly.
 TRY_AGAIN_AFTER = timedelta(seconds=60)
 FROM_SERVICE, FROM_FILE = "service", "file"
 _AROUND = timedelta(hours=48)
-# Forecasts as they were read last, by location, time and changes: reading one takes longer than planning a shot.
+# Parsed forecasts by location, time and edits: parsing one takes longer than planning a shot.
 _read: dict[tuple[int, datetime, str], Forecast | None] = {}
 _MOST_READ = 400
 _one_at_a_time = Lock()
@@ -38,11 +37,9 @@ _one_at_a_time = Lock()
 
 @dataclass(frozen=True)
 class ForecastState:
-    """What is known.
+    """The state of a forecast.
 
-    forecast None: nothing yet. problem: why there is nothing newer, empty when all is well. by_hand: hours changed by
-    hand.
-
+    forecast None: none yet. problem: why there is nothing newer; empty if all is well. by_hand: hours edited by hand.
     """
 
     forecast: Forecast | None
@@ -55,7 +52,7 @@ class ForecastState:
 
 @dataclass(frozen=True)
 class Question:
-    """What a forecast service is to be asked, once no transaction is open any more."""
+    """A request to a forecast service, to be made outside a transaction."""
 
     location_id: int
     latitude_deg: float
@@ -65,7 +62,7 @@ class Question:
 
 @dataclass(frozen=True)
 class Answered:
-    """What came of asking. content None: the service failed; problem says how, or what was odd about the answer."""
+    """A service's answer. content None: the service failed; problem says how, or what was odd."""
 
     content: dict[str, object] | None
     problem: str
@@ -74,10 +71,7 @@ class Answered:
 def question_for(
     session: Session, owner_id: int, location_id: int, service_url: str | None, now_utc: datetime
 ) -> Question | None:
-    """Return what to ask the service for a location; None while the forecast kept is fresh enough, comes from a file,
-    or there is no service.
-
-    """
+    """Return the request for a location; None while its forecast is fresh, comes from a file, or there is no service."""
     location = owned(session, owner_id, Location, location_id)
     kept = session.get(KeptForecast, location.id)
     if service_url is None or (kept is not None and (kept.source == FROM_FILE or _fresh(kept, now_utc))):
@@ -86,7 +80,7 @@ def question_for(
 
 
 def ask(question: Question, service_url: str, now_utc: datetime) -> Answered:
-    """Ask the service. Touches no database and never raises for a failing service."""
+    """Call the service. Uses no database and never raises for a failing service."""
     try:
         answer = ask_forecast(service_url, question.latitude_deg, question.longitude_deg, question.zone, now_utc)
     except Unreachable as error:
@@ -95,8 +89,8 @@ def ask(question: Question, service_url: str, now_utc: datetime) -> Answered:
 
 
 def keep_answer(session: Session, owner_id: int, question: Question, answered: Answered, now_utc: datetime) -> None:
-    """Keep what a service answered; of two answers at once the later stands. A forecast from a file is left alone."""
-    # First, as the pen is taken first: whoever writes waits for the other here and nowhere else.
+    """Store a service's answer; of two at once the later one stays. A forecast from a file is not replaced."""
+    # Take the write lock first, as every writer does.
     invalidate_owner_context(session, owner_id)
     values: dict[str, Any] = {"location_id": question.location_id, "tried_at_utc": now_utc, "problem": answered.problem}
     if answered.content is not None:
@@ -114,19 +108,19 @@ def keep_answer(session: Session, owner_id: int, question: Question, answered: A
                 )
             )
     except IntegrityError:
-        # The location was deleted while the service was asked.
+        # The location was deleted while the service was called.
         pass
     stale_at(session, question.location_id)
     session.expire_all()
 
 
 def kept_state(session: Session, owner_id: int, location_id: int) -> ForecastState:
-    """Return the forecast of a location as it is kept."""
+    """Return the stored forecast of a location."""
     return state_of(session.get(KeptForecast, owned(session, owner_id, Location, location_id).id))
 
 
 def state_of(kept: KeptForecast | None) -> ForecastState:
-    """Return what a kept row says, without asking anyone."""
+    """Return the state of a stored row, without calling a service."""
     if kept is None:
         return ForecastState(None, FROM_SERVICE, True, None, "")
     forecast = forecast_of(kept)
@@ -136,14 +130,14 @@ def state_of(kept: KeptForecast | None) -> ForecastState:
 
 
 def forecast_of(kept: KeptForecast | None) -> Forecast | None:
-    """Return the forecast that is kept, with what was changed by hand; None where there is none."""
+    """Return the stored forecast with edits by hand; None if there is none."""
     if kept is None or kept.fetched_at_utc is None:
         return None
     key = (kept.location_id, kept.fetched_at_utc, json.dumps(kept.edits, sort_keys=True))
     with _one_at_a_time:
         if key in _read:
             return _read[key]
-    # Read outside the lock: the row may still have to be fetched, and others need not wait for that.
+    # Parse outside the lock: the row may still have to be fetched, and others need not wait for that.
     forecast = _parsed(kept)
     with _one_at_a_time:
         while len(_read) >= _MOST_READ:
@@ -153,9 +147,8 @@ def forecast_of(kept: KeptForecast | None) -> Forecast | None:
 
 
 def hours_around(whole: Forecast | None, day: date | None, last: date | None = None) -> Forecast | None:
-    """Return the hours of a forecast around a date, or around the dates to the last; None where there is no forecast,
-    no date, or no hour of it.
-
+    """Return the hours of a forecast around a date, or around the dates up to last; None without a forecast, a date,
+    or hours of it.
     """
     if whole is None or day is None:
         return None
@@ -167,11 +160,7 @@ def hours_around(whole: Forecast | None, day: date | None, last: date | None = N
 def edit_hour(
     session: Session, owner_id: int, location_id: int, moment: datetime, figures: Mapping[str, float]
 ) -> ForecastState:
-    """Change figures of an hour by hand; they stand until they are taken back, whatever newer forecasts say.
-
-    Raises Refused.
-
-    """
+    """Edit figures of an hour by hand; they stay until removed, even with a newer forecast. Raises Refused."""
     location = owned(session, owner_id, Location, location_id)
     kept = session.get(KeptForecast, location.id)
     forecast = forecast_of(kept)
@@ -188,7 +177,7 @@ def edit_hour(
 
 
 def drop_edits(session: Session, owner_id: int, location_id: int) -> ForecastState:
-    """Take back all that was changed by hand in a location's forecast."""
+    """Remove all edits by hand from a location's forecast."""
     location = owned(session, owner_id, Location, location_id)
     kept = session.get(KeptForecast, location.id)
     if kept is not None:
@@ -218,11 +207,7 @@ def _hours_of(edits: Mapping[str, Mapping[str, float]]) -> dict[datetime, Mappin
 def import_forecast(
     session: Session, owner_id: int, location_id: int, file_name: str, content: bytes, now_utc: datetime
 ) -> ForecastState:
-    """Take an hourly forecast from a file; it stands until it is dropped.
-
-    Raises FormatError and changes nothing for what is none.
-
-    """
+    """Import an hourly forecast from a file; it stays until it is dropped. Raises FormatError and changes nothing."""
     location = owned(session, owner_id, Location, location_id)
     forecast = read_forecast(file_name, content, now_utc)
     kept = session.get(KeptForecast, location.id) or KeptForecast(location_id=location.id)
@@ -236,7 +221,7 @@ def import_forecast(
 
 
 def drop_forecast(session: Session, owner_id: int, location_id: int) -> None:
-    """Forget what is kept, so that the service is asked again."""
+    """Delete the stored forecast, so that the service is called again."""
     location = owned(session, owner_id, Location, location_id)
     kept = session.get(KeptForecast, location.id)
     if kept is not None:
@@ -251,7 +236,7 @@ def _fresh(kept: KeptForecast, now_utc: datetime) -> bool:
 
 
 def _remark_only(kept: KeptForecast) -> bool:
-    """Whether the last try did bring a forecast, if an odd one."""
+    """Return whether the last request returned a forecast, if an odd one."""
     return kept.fetched_at_utc == kept.tried_at_utc
 
 

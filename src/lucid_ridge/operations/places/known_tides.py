@@ -1,4 +1,4 @@
-"""The tide of a location as the core knows it: its own table or constants, else that of a reference place."""
+"""Converts a location's tide to the core's: from its own table or constants, else from a reference place."""
 
 from __future__ import annotations
 
@@ -17,14 +17,14 @@ from ...store.versioned import OwnTide
 
 
 def tide_of(row: Location) -> Tide | None:
-    """Return the tide of a location; None where none is known."""
+    """Return the tide of a location; None if it has none."""
     if row.own_tide is not None:
         return own_tide(row.name, row.own_tide)
     return tide_at(row.tide_place)
 
 
 def own_tide(name: str, kept: OwnTide) -> Tide:
-    """Return the tide that a location's own table or constants give. Raises InputError for what cannot be a tide."""
+    """Return the tide of a location's own table or constants. Raises InputError."""
     told = told_of(kept)
     if kept["waters"]:
         return _table(name, tuple((text, height) for text, height in kept["waters"]), told)
@@ -34,7 +34,7 @@ def own_tide(name: str, kept: OwnTide) -> Tide:
 
 
 def told_of(kept: OwnTide) -> str:
-    """Return where an own tide comes from, in words that can stand in brackets."""
+    """Return the source of an own tide, in words that fit into brackets."""
     source = kept["source"] or ("from a table" if kept["waters"] else "from constants")
     return f"{source}, noted {format_day(parse_day(kept['noted_on']))}" if kept["noted_on"] else source
 

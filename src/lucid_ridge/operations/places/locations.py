@@ -21,7 +21,7 @@ from ..platform.journal import delete_with_references, journaled
 from ..platform.rows import assign, owned
 from .edits import LocationEdit, NewLocation
 
-# The finder reads its files as it goes and is not made for several threads at once.
+# The time zone finder reads its files lazily and is not thread-safe.
 _one_at_a_time = Lock()
 
 
@@ -48,7 +48,7 @@ def location_scope(location_id: int) -> str:
 
 
 def add_location(session: Session, owner_id: int, said: NewLocation) -> Location:
-    """Add a location with its first viewpoint. Raises Refused for a zone that is none."""
+    """Add a location with its first viewpoint. Raises Refused for an unknown zone."""
     name = said.name or _name_of(said.latitude_deg, said.longitude_deg)
     zone = said.zone or propose_zone(said.latitude_deg, said.longitude_deg)
     _check_zone(zone)
@@ -68,12 +68,12 @@ def add_location(session: Session, owner_id: int, said: NewLocation) -> Location
 
 
 def _name_of(latitude: float, longitude: float) -> str:
-    """Return a name to begin with: the coordinates to about ten metres."""
+    """Return a default name: the coordinates to about ten metres."""
     return f"{abs(latitude):.4f}° {'S' if latitude < 0 else 'N'}, {abs(longitude):.4f}° {'W' if longitude < 0 else 'E'}"
 
 
 def edit_location(session: Session, owner_id: int, location_id: int, edit: LocationEdit) -> Location:
-    """Change a location's own facts. Raises Refused for a zone that is none, or a place whose tide is not known."""
+    """Edit a location. Raises Refused for an unknown zone, or a reference place whose tide is not known."""
     row = owned(session, owner_id, Location, location_id)
     if edit.zone is not None:
         _check_zone(edit.zone)

@@ -1,4 +1,4 @@
-"""Visits to a viewpoint by day, and their photograph."""
+"""Scouting visits to a viewpoint, with a photograph."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ from .locations import location_scope
 def add_scouting(
     session: Session, owner_id: int, viewpoint_id: int, values: Mapping[str, object], angles: str
 ) -> Scouting:
-    """Record a visit. angles: a name, a bearing and an altitude a line ("cairn 212 4.5"). Raises Refused."""
+    """Record a visit. angles: name, bearing and altitude, one per line ("cairn 212 4.5"). Raises Refused."""
     point = owned_viewpoint(session, owner_id, viewpoint_id)
     read = _read(angles)
     with journaled(session, owner_id, location_scope(point.location_id), f"scout {point.name}"):
@@ -36,7 +36,7 @@ def add_scouting(
 def edit_scouting(
     session: Session, owner_id: int, scouting_id: int, changes: Mapping[str, object], angles: str | None
 ) -> Scouting:
-    """Change what is said of a visit; angles None: not said. Raises Refused."""
+    """Edit a visit; angles None: not given. Raises Refused."""
     row, location_id = _owned(session, owner_id, scouting_id)
     more = {} if angles is None else {"angles": _read(angles)}
     with journaled(session, owner_id, location_scope(location_id), "edit the visit"):
@@ -45,7 +45,7 @@ def edit_scouting(
 
 
 def delete_scouting(session: Session, owner_id: int, scouting_id: int) -> None:
-    """Delete a visit; undo brings it back, without its photograph."""
+    """Delete a visit; undo restores it without its photograph."""
     row, location_id = _owned(session, owner_id, scouting_id)
     with journaled(session, owner_id, location_scope(location_id), "delete the visit"):
         delete_with_references(session, row)
@@ -54,7 +54,7 @@ def delete_scouting(session: Session, owner_id: int, scouting_id: int) -> None:
 def keep_photo(
     session: Session, owner_id: int, scouting_id: int, file_name: str, content: bytes, now_utc: datetime
 ) -> Scouting:
-    """Keep a visit's photograph in place of an older one. Raises FormatError for what is none."""
+    """Store a visit's photograph in place of an older one. Raises FormatError."""
     row, _ = _owned(session, owner_id, scouting_id)
     photo = read_photo(content)
     kept = session.get(ScoutingPhoto, row.id) or ScoutingPhoto(scouting_id=row.id)
@@ -75,7 +75,7 @@ def photo_of(session: Session, owner_id: int, scouting_id: int) -> ScoutingPhoto
 
 
 def drop_photo(session: Session, owner_id: int, scouting_id: int) -> None:
-    """Take a visit's photograph away for good."""
+    """Delete a visit's photograph for good."""
     session.delete(photo_of(session, owner_id, scouting_id))
     session.flush()
     session.expire_all()

@@ -1,4 +1,4 @@
-"""A location from above, to scale: viewpoints, tracks, and contours where there is an elevation grid."""
+"""A location from above, to scale: viewpoints, tracks, and contours if there is an elevation grid."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ _FINEST = 220
 
 @dataclass(frozen=True)
 class Contour:
-    """A line of equal height: level [m], and its course as (east, north) [m]."""
+    """A contour: level [m], and its course as (east, north) [m]."""
 
     level_m: float
     line: tuple[tuple[float, float], ...]
@@ -30,11 +30,7 @@ class Contour:
 
 @dataclass(frozen=True)
 class Sketch:
-    """Metres east and north of the location's own coordinates.
-
-    half_m: the drawing reaches this far each way from its middle.
-
-    """
+    """A plan of a location, in metres east and north of its coordinates. half_m: half its width and height."""
 
     middle: tuple[float, float]
     half_m: float
@@ -51,7 +47,7 @@ def sketch_location(session: Session, owner_id: int, location_id: int) -> Sketch
 
 
 def sketch_of(row: Location, kept: LocationGrid | None) -> Sketch:
-    """Return the plan of a location with its viewpoints and tracks. kept: its elevation grid, where there is one."""
+    """Return the plan of a location with its viewpoints and tracks. kept: its elevation grid, if there is one."""
     origin = (row.latitude_deg, row.longitude_deg)
     viewpoints = tuple((point.id, point.name, *_xy(position_of(point), origin)) for point in row.viewpoints)
     tracks = tuple(
@@ -77,7 +73,7 @@ def _xy(place: tuple[float, float], origin: tuple[float, float]) -> tuple[float,
 def _contours(
     kept: LocationGrid, origin: tuple[float, float], middle: tuple[float, float], half: float
 ) -> tuple[tuple[Contour, ...], float | None]:
-    # Loaded when first needed.
+    # Imported when first needed.
     from contourpy import contour_generator
     from scipy.ndimage import zoom
 
@@ -95,7 +91,7 @@ def _contours(
     if not np.isfinite(heights).any():
         return (), None
     if np.isfinite(heights).all() and max(heights.shape) < _FINEST:
-        # A coarse grid is rounded between its points, as a draughtsman would.
+        # A coarse grid is smoothed between its points, as a draughtsman would.
         finer = max(2, _FINEST // max(heights.shape))
         heights = zoom(heights, finer, order=3, grid_mode=False)
         east, north = (

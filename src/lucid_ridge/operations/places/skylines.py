@@ -20,21 +20,17 @@ from ..platform.journal import journaled
 from ..platform.rows import owned, viewpoint
 from .locations import location_scope
 
-# The kind of work.
+# The kind of job.
 SKYLINE = "skyline"
 TYPED, MEASURED, COMPUTED = "typed", "measured with a clinometer", "computed from"
-# An element nearer than this has the viewpoint's own skyline.
+# An element nearer than this shares the viewpoint's skyline.
 _OWN_SKYLINE_FROM_M = 150.0
 
 
 def set_skyline(
     session: Session, owner_id: int, viewpoint_id: int, points: Sequence[Sequence[float]] | None, source: str
 ) -> Viewpoint:
-    """Give a viewpoint the skyline through (bearing, altitude) pairs [degrees]; None takes it away.
-
-    Raises InputError.
-
-    """
+    """Set a viewpoint's skyline to (bearing, altitude) pairs [degrees]; None removes it. Raises InputError."""
     row = viewpoint(session, owner_id, viewpoint_id)
     with journaled(session, owner_id, location_scope(row.location_id), f"skyline of {row.name}"):
         row.skyline = _stored(skyline_of(points)) if points is not None else None
@@ -45,7 +41,7 @@ def set_skyline(
 
 
 def skyline_from_text(session: Session, owner_id: int, viewpoint_id: int, text: str) -> Viewpoint:
-    """Give a viewpoint the skyline written in a text. Raises InputError naming the line."""
+    """Set a viewpoint's skyline from text. Raises InputError naming the line."""
     found = parse_skyline(text)
     return set_skyline(
         session, owner_id, viewpoint_id, list(zip(found.bearings_deg, found.altitudes_deg, strict=True)), TYPED
@@ -53,10 +49,9 @@ def skyline_from_text(session: Session, owner_id: int, viewpoint_id: int, text: 
 
 
 def store_grid(session: Session, owner_id: int, location_id: int, file_name: str, content: bytes) -> LocationGrid:
-    """Keep a file's elevation grid for a location, in place of an older one.
+    """Store a file's elevation grid for a location, in place of an older one.
 
-    Raises FormatError and changes nothing otherwise.
-
+    Raises FormatError and changes nothing.
     """
     location = owned(session, owner_id, Location, location_id)
     return keep_grid(
@@ -65,7 +60,7 @@ def store_grid(session: Session, owner_id: int, location_id: int, file_name: str
 
 
 def keep_grid(session: Session, location: Location, name: str, grid: ElevationGrid) -> LocationGrid:
-    """Keep a grid for a location. Flushes."""
+    """Store a grid for a location. Flushes."""
     row = session.get(LocationGrid, location.id) or LocationGrid(location_id=location.id)
     row.name = name
     row.north_deg, row.west_deg, row.step_lat_deg, row.step_lon_deg = (
@@ -84,7 +79,7 @@ def keep_grid(session: Session, location: Location, name: str, grid: ElevationGr
 
 
 def drop_grid(session: Session, owner_id: int, location_id: int) -> None:
-    """Forget a location's elevation grid; skylines computed from it stay."""
+    """Delete a location's elevation grid; skylines computed from it stay."""
     location = owned(session, owner_id, Location, location_id)
     row = session.get(LocationGrid, location.id)
     if row is not None:
@@ -93,7 +88,7 @@ def drop_grid(session: Session, owner_id: int, location_id: int) -> None:
 
 
 def grid_of(row: LocationGrid) -> ElevationGrid:
-    """Return the kept grid as the core knows it."""
+    """Return a stored grid as the core's."""
     numbers = np.frombuffer(zlib.decompress(row.heights), dtype=row.number_kind)
     return ElevationGrid(
         numbers.reshape(row.rows, row.columns).astype(np.float32),
@@ -112,10 +107,9 @@ def position_of(row: Viewpoint) -> tuple[float, float]:
 
 
 def compute_skyline(session: Session, owner_id: int, viewpoint_id: int) -> Job:
-    """Ask for a viewpoint's skyline, and those of its far elements, from the location's grid.
+    """Start a job for a viewpoint's skyline, and those of its far elements, from the location's grid.
 
     Raises Refused without one.
-
     """
     row = viewpoint(session, owner_id, viewpoint_id)
     if session.get(LocationGrid, row.location_id) is None:
@@ -128,7 +122,7 @@ def compute_skyline(session: Session, owner_id: int, viewpoint_id: int) -> Job:
 def carry_out_skyline(
     sessions: sessionmaker[Session], owner_id: int, arguments: Mapping[str, int], tell: Callable[[float], bool]
 ) -> str:
-    """Compute the skyline that was asked for. Raises what skyline_by_grid raises."""
+    """Compute the requested skyline. Raises what skyline_by_grid raises."""
     with sessions() as session, session.begin():
         return skyline_by_grid(session, owner_id, arguments["viewpoint_id"], tell)
 
@@ -136,11 +130,9 @@ def carry_out_skyline(
 def skyline_by_grid(
     session: Session, owner_id: int, viewpoint_id: int, tell: Callable[[float], bool] | None = None
 ) -> str:
-    """Compute a viewpoint's skyline and its far elements' from the location's grid, and keep them.
+    """Compute a viewpoint's skyline and its far elements' from the location's grid, and store them. Returns a summary.
 
-    Returns what was done.
-
-    Raises InputError where the place lies outside the grid, Cancelled when tell answers False.
+    Raises InputError if the place lies outside the grid, Cancelled when tell returns False.
     """
     row = viewpoint(session, owner_id, viewpoint_id)
     kept = session.get(LocationGrid, row.location_id)
@@ -161,7 +153,7 @@ def skyline_by_grid(
     for part, element in enumerate(far, start=1):
         place = offset(latitude, longitude, element.bearing_deg, element.distance_m)
         inside = np.isfinite(grid.height_m(*place))
-        # What is lit first is the upper part of it.
+        # The upper part of an element is lit first.
         theirs.append(
             skyline_from_grid(
                 grid, *place, eye_height_m=max(1.6, element.height_m / 2), bearing_step_deg=1.0, progress=share(part)
@@ -179,7 +171,7 @@ def skyline_by_grid(
 
 
 def _thinned(skyline: Skyline, tolerance_deg: float = 0.04) -> Skyline:
-    """Return a skyline without the points that lie within tolerance of a straight line between their neighbours."""
+    """Return a skyline without points within the tolerance of a straight line between their neighbours."""
     bearings, altitudes = list(skyline.bearings_deg), list(skyline.altitudes_deg)
     keep = [0]
     for index in range(1, len(bearings) - 1):

@@ -30,10 +30,9 @@ def set_own_tide(
     noted_on: date | None,
     table_clock: TableClock = TableClock.LOCAL,
 ) -> Location:
-    """Give a location its own tide, from a table's text or from constants ("M2 1.42 327", one a line).
+    """Set a location's own tide, from a table's text or from constants ("M2 1.42 327", one per line).
 
-    table_clock: in which time the table is printed. Raises Refused at the field.
-
+    table_clock: the time the table is printed in. Raises Refused at the field.
     """
     row = owned(session, owner_id, Location, location_id)
     if bool(table.strip()) == bool(constants.strip()):
@@ -62,7 +61,7 @@ def set_own_tide(
 
 
 def drop_own_tide(session: Session, owner_id: int, location_id: int) -> Location:
-    """Let a location's own tide go; a reference place that was chosen before counts again."""
+    """Remove a location's own tide; a reference place chosen before applies again."""
     row = owned(session, owner_id, Location, location_id)
     with journaled(session, owner_id, location_scope(row.id), f"drop the tide of {row.name}"):
         row.own_tide = None

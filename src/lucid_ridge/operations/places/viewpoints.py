@@ -67,15 +67,14 @@ def delete_element(session: Session, owner_id: int, element_id: int) -> None:
 
 
 def _element_columns(edit: ElementEdit) -> dict[str, object]:
-    """Return an element's columns; a line's further points as they are kept: [[bearing, distance], …]."""
+    """Return an element's columns; further points of a line as stored: [[bearing, distance], …]."""
     course = {} if edit.course is None else {"course": [[bearing % 360, distance] for bearing, distance in edit.course]}
     return {**edit.columns, **course}
 
 
 def _columns(session: Session, owner_id: int, edit: ViewpointEdit) -> dict[str, object]:
-    """Return a viewpoint's columns, its position worked out where it is given from another viewpoint, its standing
-    area checked.
-
+    """Return a viewpoint's columns, with its position computed if given from another viewpoint, and its standing area
+    checked.
     """
     columns = dict(edit.columns)
     if edit.origin is not None:

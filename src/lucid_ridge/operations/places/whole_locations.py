@@ -1,4 +1,4 @@
-"""A location with all that belongs to it, as plain JSON and back, so that nothing is lost on the way through a file."""
+"""A location with everything that belongs to it, as plain JSON and back, without loss."""
 
 from __future__ import annotations
 
@@ -24,12 +24,12 @@ from .skylines import position_of
 
 Json = dict[str, Any]
 _MOST = 2_000
-# Of a walk: they are of the whole track, its points may have been thinned.
+# Figures of the whole track; its points may have been thinned.
 _FIGURES = ("length_m", "ascent_m", "descent_m", "naismith_h", "tobler_h")
 
 
 def whole_location(row: Location) -> Json:
-    """Return a location with viewpoints, elements, hazards, hours, seasons, walks, readings and its own tide."""
+    """Return a location with viewpoints, elements, hazards, opening hours, seasons, walks, readings and own tide."""
     return {
         **facts_to_json(core.PlaceSaid, row),
         "own_tide": row.own_tide,
@@ -49,7 +49,7 @@ def whole_location(row: Location) -> Json:
 
 
 def seen_elements(row: Viewpoint) -> list[GeoPoint | GeoTrack]:
-    """Return where a viewpoint's elements stand on the Earth: a point each, a line for what has a course."""
+    """Return the position of a viewpoint's elements on the Earth: a point each, a line for those with a course."""
     latitude, longitude = position_of(row)
     found: list[GeoPoint | GeoTrack] = []
     for item in row.elements:
@@ -65,11 +65,7 @@ def seen_elements(row: Viewpoint) -> list[GeoPoint | GeoTrack]:
 
 
 def location_from(owner_id: int, said: object) -> Location:
-    """Return a new location, not yet in the database, from what whole_location gave.
-
-    Raises FormatError for what it cannot be.
-
-    """
+    """Return a new location, not yet in the database, from the result of whole_location. Raises FormatError."""
     if not isinstance(said, Mapping):
         raise FormatError("A location of the file is not an object.")
     parts = {

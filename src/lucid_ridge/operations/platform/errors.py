@@ -1,4 +1,4 @@
-"""How an operation says no."""
+"""Errors that operations raise."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 
 class NotFound(Exception):
-    """The row does not exist, is not this owner's, or has been deleted."""
+    """The row does not exist, belongs to another owner, or was deleted."""
 
     def __init__(self, what: str) -> None:
         super().__init__(what)
@@ -23,7 +23,7 @@ class Refused(Exception):
 
 
 class Conflict(Exception):
-    """The request makes no sense in the present state."""
+    """The request does not fit the present state."""
 
     def __init__(self, message: str) -> None:
         super().__init__(message)
@@ -31,7 +31,7 @@ class Conflict(Exception):
 
 
 class ChangedElsewhere(Conflict):
-    """Another hand changed the same values since this one read them. fields: a sentence for each of them."""
+    """Another client changed the same values since this one read them. fields: a sentence for each of them."""
 
     def __init__(self, message: str, fields: Mapping[str, str] | None = None) -> None:
         super().__init__(message)

@@ -1,4 +1,4 @@
-"""Large files moved out of the database and into it again, and those swept away that no row names any more."""
+"""Moves large files out of the database and back, and deletes files that no row refers to."""
 
 from __future__ import annotations
 
@@ -11,17 +11,15 @@ from sqlalchemy import Column, Engine, LargeBinary, Table, and_, func, select, t
 from ...store.file_store import LARGE_BYTES, OUTSIDE, FileStore, KeptFile, name_of
 from ...store.tables import Base
 
-# A file is written before its row is: what is younger may still be named by a transaction under way.
+# A file is written before its row, so a young file may belong to a transaction under way.
 _YOUNG = timedelta(days=1)
 _AT_ONCE = 100
 
 
 def move_files(engine: Engine, outwards: bool) -> int:
-    """Write every large file that lies on the other side anew, each in a transaction of its own; how many.
+    """Move every large file to where the engine's store keeps files, each in its own transaction. Returns how many.
 
-    The engine's store says where they go.
-
-    Raises FilesAway. What was moved stays moved, and a second call goes on.
+    Raises FilesAway. Moved files stay moved, and a second call continues.
     """
     moved = 0
     for table, column in _file_columns():
@@ -39,14 +37,14 @@ def move_files(engine: Engine, outwards: bool) -> int:
 
 
 def _move(engine: Engine, table: Table, column: Column[Any], one: Any) -> int:
-    """Read one row's file and write it, wherever files go now. What somebody else has changed meanwhile is theirs."""
+    """Move one row's file. A file changed by another transaction in the meantime is left alone."""
     with engine.begin() as connection:
         content = connection.execute(select(column).where(one).with_for_update()).scalar_one_or_none()
         return 0 if content is None else connection.execute(update(table).where(one).values({column: content})).rowcount
 
 
 def sweep_files(engine: Engine, files: FileStore, now_utc: datetime) -> int:
-    """Let files go that no row names, but for young ones; how many. Raises FilesAway."""
+    """Delete files that no row refers to, except young ones. Returns how many. Raises FilesAway."""
     old = [name for name, written in files.names() if now_utc - written > _YOUNG]
     named = _named(engine)
     idle = [name for name in old if name not in named]

@@ -1,7 +1,4 @@
-"""Holding the garbage collector while very many small objects are made that all stay: it would look through them again
-and again and find nothing.
-
-"""
+"""Pauses Python's garbage collector while very many small objects are created that all stay in use."""
 
 from __future__ import annotations
 
@@ -16,7 +13,7 @@ _held = 0
 
 @contextmanager
 def collector_held() -> Iterator[None]:
-    """Hold the collector of this process within the block, however many threads are in one."""
+    """Pause the collector of this process within the block, for any number of threads."""
     global _held
     with _LOCK:
         _held += 1

@@ -1,4 +1,4 @@
-"""Which shots an edit touches: their plans, and what the notebook keeps of them, depend on the rows that it changed."""
+"""Marks the shots that an edit affects, so that their summaries are computed again."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from ...store.places import Viewpoint
 from ...store.shots import Shot, ShotAccessory, ShotFilter
 from ...store.summaries import ShotSummary
 
-# Of each table, the column that says which shot, viewpoint, location or piece of kit a row belongs to.
+# For each table, what its rows belong to, and the column with its id.
 BELONGS = {
     "shot": ("shot", "id"),
     "shot_sharp_element": ("shot", "shot_id"),
@@ -38,7 +38,7 @@ BELONGS = {
 
 
 def touch(session: Session, revision: int, rows: Iterable[tuple[str, Mapping[str, object]]]) -> None:
-    """Note that the shots which depend on these rows (table, columns) were touched at a revision of the notebook."""
+    """Mark the shots that depend on these rows (table, columns) as changed at a revision of the notebook."""
     ids: dict[str, set[int]] = defaultdict(set)
     for table, row in rows:
         kind, column = BELONGS.get(table, ("", ""))
@@ -54,15 +54,12 @@ def touch(session: Session, revision: int, rows: Iterable[tuple[str, Mapping[str
 
 
 def touch_all(session: Session, revision: int, owner_id: int) -> None:
-    """Note that all of an owner's shots were touched."""
+    """Mark all of an owner's shots as changed."""
     _note(session, revision, Shot.owner_id == owner_id)
 
 
 def stale_at(session: Session, location_id: int) -> None:
-    """Let what is kept of a location's shots be planned anew: something that is in no journal has changed, its
-    forecast.
-
-    """
+    """Mark a location's shots as outdated, for a change outside the journal: its forecast."""
     shots = select(Shot.id).where(_depends("location", {location_id}))
     session.execute(update(ShotSummary).where(ShotSummary.shot_id.in_(shots)).values(made_revision=-1))
 
@@ -94,7 +91,7 @@ def _note(session: Session, revision: int, condition: ColumnElement[bool]) -> No
     session.execute(newest)
 
 
-# The same of shots by their ids, made once.
+# The same for shots by id, built once.
 _OF_SHOTS = text(
     "INSERT INTO shot_summary (shot_id, touched_revision) SELECT id, :revision FROM shot WHERE id = "
     "ANY(:shots) ORDER BY id"

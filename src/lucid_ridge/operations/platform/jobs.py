@@ -1,4 +1,4 @@
-"""Long work is asked for here; a worker of any process carries it out (worker.py)."""
+"""Starts long work as jobs, which a worker of any process carries out (worker.py)."""
 
 from __future__ import annotations
 
@@ -12,17 +12,15 @@ from sqlalchemy.orm import Session
 from ...store.jobs import OPEN, Job, JobState
 from .errors import NotFound
 
-# What workers listen for.
+# The channel that workers listen on.
 CHANNEL = "lucid_ridge_job"
 _KEPT = timedelta(days=1)
 
 
 def ask_for(session: Session, owner_id: int, kind: str, label: str, subject: str, **arguments: int) -> Job:
-    """Ask for work of a kind.
+    """Start a job of a kind. A second one for the same subject, while the first is not done, is the same job.
 
-    The same subject asked for twice, while the first is not done, is one job: that one is returned.
-
-    A worker hears of it when the transaction is committed.
+    Workers are notified when the transaction is committed.
     """
     session.execute(delete(Job).where(Job.owner_id == owner_id, Job.ended_at_utc < func.now() - _KEPT))
     asked = insert(Job).values(owner_id=owner_id, kind=kind, label=label, subject=subject, arguments=arguments)
@@ -33,7 +31,7 @@ def ask_for(session: Session, owner_id: int, kind: str, label: str, subject: str
 
 
 def open_jobs(session: Session, owner_id: int) -> Sequence[Job]:
-    """Return the owner's jobs that wait or run, the oldest first."""
+    """Return the owner's jobs that wait or run, oldest first."""
     return session.scalars(select(Job).where(Job.owner_id == owner_id, Job.state.in_(OPEN)).order_by(Job.id)).all()
 
 
@@ -46,7 +44,7 @@ def get_job(session: Session, owner_id: int, job_id: int) -> Job:
 
 
 def stop_job(session: Session, owner_id: int, job_id: int) -> Job:
-    """Ask a job to stop; one that nobody has begun is stopped at once. Raises NotFound."""
+    """Stop a job; one that has not begun is stopped at once. Raises NotFound."""
     job = get_job(session, owner_id, job_id)
     mine = update(Job).where(Job.id == job.id)
     session.execute(mine.where(Job.state.in_(OPEN)).values(stop_wanted=True))

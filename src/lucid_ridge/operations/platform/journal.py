@@ -1,4 +1,4 @@
-"""Writing every edit into the journal, and taking edits back."""
+"""The journal: records every edit, undoes and redoes edits."""
 
 from __future__ import annotations
 
@@ -19,14 +19,14 @@ from .invalidation import touch
 from .row_changes import Step, perform, to_json
 from .write_lock import Writer, writer_of
 
-# Edits of the same values in quick succession (a dial being turned) are one edit.
+# Edits of the same values in quick succession (a dial being turned) count as one edit.
 COALESCE_WITHIN = timedelta(seconds=1.5)
 KEPT_PER_SCOPE = 500
 
 
 @dataclass(frozen=True)
 class UndoState:
-    """What undo and redo would do for some scopes; None where there is nothing to do. The ids name the edits meant."""
+    """What undo and redo would do for some scopes; None if there is nothing to do. The ids name the edits."""
 
     undo_label: str | None
     redo_label: str | None
@@ -36,11 +36,7 @@ class UndoState:
 
 @dataclass(frozen=True)
 class Turned:
-    """What came of taking an edit back or repeating it.
-
-    done False: nothing of it could be applied, and it is passed over from now on.
-
-    """
+    """Result of an undo or redo. done False: nothing of it could be applied, and it is skipped from now on."""
 
     label: str
     done: bool
@@ -49,9 +45,9 @@ class Turned:
 
 @contextmanager
 def journaled(session: Session, owner_id: int, scope: str, label: str) -> Iterator[None]:
-    """Record all changes to journaled rows made inside the block as one edit. Flushes.
+    """Record all changes to journaled rows inside the block as one edit. Flushes.
 
-    Raises ChangedElsewhere where another hand changed the same values since this one read them.
+    Raises ChangedElsewhere if another client changed the same values since this one read them.
     """
     writer = writer_of(session, owner_id)
     session.flush()
@@ -76,10 +72,9 @@ def journaled(session: Session, owner_id: int, scope: str, label: str) -> Iterat
 
 
 def delete_with_references(session: Session, row: Base) -> None:
-    """Delete a row as the database would: dependents go first, other references let go.
+    """Delete a row as the database would: dependent rows first, other references set to NULL.
 
-    All of it is seen by the journal.
-
+    The journal records all of it.
     """
     target = inspect(row).mapper.local_table
     for mapper in Base.registry.mappers:
@@ -102,7 +97,7 @@ def delete_with_references(session: Session, row: Base) -> None:
 
 
 def undo_state(session: Session, owner_id: int, scopes: Sequence[str]) -> UndoState:
-    """Return what undo and redo would take back or repeat."""
+    """Return what undo and redo would do."""
     found = {row.undone: row for row in session.execute(_BOTH_WAYS, {"owner": owner_id, "scopes": list(scopes)})}
     back, forth = found.get(False), found.get(True)
     return UndoState(
@@ -114,15 +109,15 @@ def undo_state(session: Session, owner_id: int, scopes: Sequence[str]) -> UndoSt
 
 
 def undo(session: Session, owner_id: int, scopes: Sequence[str], entry_id: int | None = None) -> Turned:
-    """Take back the latest edit of these scopes. entry_id: the one that the hand means.
+    """Undo the latest edit of these scopes. entry_id: the edit that is meant.
 
-    Raises Conflict where there is none, ChangedElsewhere where the latest is another than the one meant.
+    Raises Conflict if there is none, ChangedElsewhere if the latest edit is another one.
     """
     return _turn(session, owner_id, scopes, entry_id, back=True)
 
 
 def redo(session: Session, owner_id: int, scopes: Sequence[str], entry_id: int | None = None) -> Turned:
-    """Repeat the edit that was taken back last; rows that it made come back as they last were. Raises as undo does."""
+    """Redo the edit undone last; rows that it created come back in their last state. Raises as undo does."""
     return _turn(session, owner_id, scopes, entry_id, back=False)
 
 
@@ -146,7 +141,7 @@ def _turn(session: Session, owner_id: int, scopes: Sequence[str], entry_id: int 
         return Turned(
             entry.label, False, f"“{entry.label}” can no longer be {done_word}: {error.message} It is passed over."
         )
-    # What the edit did is from now on what was really found: rows that it made may have become more since.
+    # The edit records the changes that were really made: rows that it created may have changed since.
     entry.changes = [_recorded(step, back) for step in (made[::-1] if back else made)]
     entry.undone = back
     _touch(session, writer, entry.changes)
@@ -168,10 +163,7 @@ def _recorded(step: Step, back: bool) -> dict[str, Any]:
 
 
 def _next(undone: bool) -> Select[JournalEntry]:
-    """Return the query for the edit of an owner's scopes that undo (the last done) or redo (the first undone) would
-    turn.
-
-    """
+    """Return the query for the next edit of an owner's scopes: for undo the last done, for redo the first undone."""
     mine = JournalEntry.scope.in_(bindparam("scopes", expanding=True)) & (JournalEntry.owner_id == bindparam("owner"))
     turned = JournalEntry.undone if undone else ~JournalEntry.undone
     by = JournalEntry.id if undone else JournalEntry.id.desc()
@@ -179,16 +171,16 @@ def _next(undone: bool) -> Select[JournalEntry]:
 
 
 def _both_ways() -> CompoundSelect[str, int, bool]:
-    """Return the query for what undo and redo would turn, with label, id and undone."""
+    """Return the query for the next edits of undo and redo, with label, id and state."""
     named = (JournalEntry.label, JournalEntry.id, JournalEntry.undone)
     one, other = (_next(undone).with_only_columns(*named).subquery() for undone in (False, True))
     return union_all(select(one.c.label, one.c.id, one.c.undone), select(other.c.label, other.c.id, other.c.undone))
 
 
-# Made once: every edit of a shot asks for them.
+# Built once: every edit of a shot runs them.
 _BOTH_WAYS = _both_ways()
 _IN_SCOPE = and_(JournalEntry.owner_id == bindparam("owner"), JournalEntry.scope == bindparam("scope"))
-# One look for both: the latest that stands, and whether something has been taken back that a new edit makes an end of.
+# One query for both: the latest edit, and whether a new edit discards undone ones.
 _LATEST = (
     select(JournalEntry, select(JournalEntry.id).where(_IN_SCOPE, JournalEntry.undone).exists())
     .where(_IN_SCOPE, ~JournalEntry.undone, ~JournalEntry.passed_over)
@@ -198,7 +190,7 @@ _LATEST = (
 
 
 def _check_unseen(session: Session, owner_id: int, writer: Writer, changes: Sequence[dict[str, Any]]) -> None:
-    """Raise ChangedElsewhere where another hand has since changed a value that is being changed now."""
+    """Raise ChangedElsewhere if another client has since changed a value that is being changed now."""
     if writer.known_revision is None:
         return
     others = session.scalars(
@@ -268,7 +260,7 @@ def _write(
 
 
 def _touch(session: Session, writer: Writer, changes: Sequence[dict[str, Any]]) -> None:
-    """Note which shots depend on what was written."""
+    """Mark the shots that depend on the written rows."""
     sides = (
         (change["table"], {**change["key"], **(change[side] or {})})
         for change in changes
@@ -286,7 +278,7 @@ def _forget_oldest(session: Session, owner_id: int, scope: str) -> None:
 
 
 def _same_values(old: list[dict[str, Any]], new: list[dict[str, Any]]) -> bool:
-    """Whether two edits change the same columns of the same, already existing rows."""
+    """Return whether two edits change the same columns of the same existing rows."""
     return len(old) == len(new) and all(
         bool(_touched(a)) and a["table"] == b["table"] and a["key"] == b["key"] and _touched(a) == _touched(b)
         for a, b in zip(old, new, strict=True)
@@ -302,7 +294,7 @@ def _change(row: Any, before: bool = True, after: bool = True) -> dict[str, Any]
         of_column = mapper.get_property_by_column(column)
         attribute = of_column.key
         if before and after and of_column.deferred and attribute in state.unloaded:
-            # A picture that was not even fetched has not changed.
+            # A deferred column that was not loaded has not changed.
             continue
         history = state.attrs[attribute].history
         current = getattr(row, attribute)
@@ -310,7 +302,7 @@ def _change(row: Any, before: bool = True, after: bool = True) -> dict[str, Any]
         old[column.name] = to_json(history.deleted[0] if history.deleted else current)
     key = {column.name: new[column.name] for column in mapper.local_table.primary_key}
     if before and after:
-        # Of a row that was there and stays, what changed is enough, with what it belongs to.
+        # For an existing row, the changed columns are enough, with those that say what it belongs to.
         altered = {name for name in new if new[name] != old[name]}
         belongs = {column.name for column in mapper.local_table.columns if column.foreign_keys} if altered else set()
         old, new = ({name: side[name] for name in side if name in altered | belongs} for side in (old, new))

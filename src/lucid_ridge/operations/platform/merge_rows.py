@@ -1,7 +1,4 @@
-"""Rows of another notebook into one that has rows of its own: each gets an id of its own, and all that names it
-follows.
-
-"""
+"""Merges rows of another notebook into one with rows of its own: each gets a new id, and all references follow."""
 
 from __future__ import annotations
 
@@ -21,7 +18,7 @@ from ...store.references import followed, named_by
 
 Row = dict[str, Any]
 ORIGINS = Origin.__tablename__
-# What stands once in a notebook whatever its id, and what tells it; of the kit all that it is.
+# Rows that exist once in a notebook whatever their id, and the columns that identify them; of the kit, all columns.
 _ALIKE = {"calibration": ("kind", "subject"), "log_entry": ("run_id",), "log_frame": ("sha256",)}
 _KIT = ("body", "lens", "filter", "support", "accessory")
 _AT_ONCE = 1000
@@ -29,10 +26,10 @@ _AT_ONCE = 1000
 
 @dataclass
 class MergedRows:
-    """ids: which id each row has here, by table and the id that it came with.
+    """Result of a merge.
 
-    added: of which tables which of them are new. known: how many were here already.
-
+    ids: the id of each row here, by table and original id. added: the new ones among them, by table. known: number of
+    rows that were here already.
     """
 
     ids: dict[str, dict[int, int]] = field(default_factory=dict)
@@ -41,18 +38,16 @@ class MergedRows:
     rows: int = 0
 
     def move(self, table: str, their_id: int) -> int | None:
-        """Return the id that a row has here; None for one that did not come."""
+        """Return the id of a row here; None for one that was not merged."""
         return self.ids.get(table, {}).get(their_id)
 
 
 def merge_rows(session: Session, owner_id: int, notebook: str, read: Callable[[str], Sequence[Row]]) -> MergedRows:
-    """Add rows to an owner's notebook.
+    """Add rows to an owner's notebook. Rows merged before are recognised, and kept as they are here.
 
-    What came before is known again, whatever it has become here since, and left as it is here.
-
-    notebook: the token of the one they are from, whose ids they have. read: the rows of a table by its name, with
-    values as the columns take them;
-    asked once for each. Raises ValueError for rows without an id, DBAPIError for values that a column refuses.
+    notebook: the token of the notebook they come from. read: returns the rows of a table, with values as the columns
+    take them; called once per table. Raises ValueError for rows without an id, DBAPIError for values that a column
+    refuses.
     """
     made, own = MergedRows(), str(session.scalar(select(Notebook.token)))
     origins = read(ORIGINS)
@@ -70,7 +65,7 @@ def merge_rows(session: Session, owner_id: int, notebook: str, read: Callable[[s
 
 
 def _named_first(tables: Iterable[Table]) -> list[str]:
-    """Return the names of tables so that what others name comes before them."""
+    """Return the names of tables in an order in which referenced tables come first."""
     graph = {
         table.name: {key.column.table.name for key in table.foreign_keys if key.column.table is not table}
         | named_by(table.name)
@@ -80,7 +75,7 @@ def _named_first(tables: Iterable[Table]) -> list[str]:
 
 
 def is_numbered(table: Table) -> bool:
-    """Whether the rows of a table have an id that is a number."""
+    """Return whether the rows of a table have a numeric id."""
     return "id" in table.columns and table.columns.id.type.python_type is int
 
 
@@ -120,16 +115,15 @@ def _graft_table(
         ids[their_id] = session.execute(insert(table).values(row).returning(table.columns.id)).scalar_one()
         added.add(their_id)
         made.rows += 1
-    # What names another row of its own table may have come before it.
+    # A reference to a row of the same table may come before that row.
     for their_id, column, other in later:
         if their_id in added and other in ids:
             session.execute(update(table).where(table.columns.id == ids[their_id]).values({column: ids[other]}))
 
 
 def _placed(table: Table, owner_id: int, said: Row, made: MergedRows, later: list[tuple[int, str, int]]) -> Row | None:
-    """Return a row as it stands here, still with the id that it came with; None where what it hangs on did not come,
-    or is here already with its own.
-
+    """Return a row with references to rows here, and its original id; None if its parent was not merged, or already
+    has its own such row.
     """
     row = dict(said)
     for key in table.foreign_keys:
@@ -148,15 +142,14 @@ def _placed(table: Table, owner_id: int, said: Row, made: MergedRows, later: lis
             if row[column.name] is None and not column.nullable:
                 return None
     row = followed(table.name, row, made.move)
-    # What said something of a row that did not come says nothing any more.
+    # Values about a row that was not merged are dropped.
     emptied = (column.name for column in table.columns if not column.nullable and said.get(column.name) is not None)
     return None if any(row[name] is None for name in emptied) else row
 
 
 def _is_part(table: Table, column: Column[Any], row: Row) -> bool:
-    """Whether a row is part of what this column names and stays as that is here: what has no id of its own, and frames
+    """Return whether a row is part of the row this column refers to and stays with it: rows without an id, and frames
     that were only ticked.
-
     """
     if table.name == "log_frame":
         return row.get("sha256") is None
@@ -171,9 +164,8 @@ def _known(
     rows: Sequence[Row],
     origins: Sequence[Row],
 ) -> dict[int, int]:
-    """Return which of the rows that came are here already, and with which ids: from their notebook, from this one, or
-    from a third that both have had them from.
-
+    """Return which of the rows are here already, and their ids: from their notebook, from this one, or from a third
+    that both received them from.
     """
     (own, notebook), (table, mine) = tokens, owned
     if not all(isinstance(row.get("id"), int) for row in rows):
@@ -192,7 +184,7 @@ def _known(
 
 
 def _there_alike(session: Session, table: Table, mine: ColumnElement[bool], row: Row) -> int | None:
-    """Return the id of the row here that says the same of what can be said once only."""
+    """Return the id of the row here that is identical in its identifying columns."""
     if table.name in _KIT:
         names = tuple(name for name in row if name not in ("id", "owner_id"))
     else:
@@ -204,11 +196,7 @@ def _there_alike(session: Session, table: Table, mine: ColumnElement[bool], row:
 
 
 def remember(session: Session, owner_id: int, notebook: str, origins: Sequence[Row], made: MergedRows) -> None:
-    """Note where rows came from, and from where they had come to there.
-
-    notebook: the token of the one that they came from.
-
-    """
+    """Record where rows came from, and where they had come from before. notebook: the token of the notebook."""
     own = session.scalar(select(Notebook.token))
     came = [(notebook, what, theirs, ours) for what, ids in made.ids.items() for theirs, ours in ids.items()]
     came += [

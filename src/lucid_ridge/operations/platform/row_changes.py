@@ -1,4 +1,4 @@
-"""Bringing rows from one state to another, as far as what has happened since allows."""
+"""Brings rows from one state to another, as far as later changes allow."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ Row = dict[str, Any]
 
 @dataclass(frozen=True)
 class Step:
-    """A row of a table on its way from one state to another; None: it is not there."""
+    """A change of a row of a table, from one state to another; None: the row does not exist."""
 
     table: str
     key: Row
@@ -30,13 +30,11 @@ class Step:
 
 
 def perform(session: Session, steps: Sequence[Step]) -> tuple[list[Step], list[str]]:
-    """Carry out what still can be, and return the steps as they were really made, with remarks on what was left.
+    """Apply the changes that are still possible, and return those made, with remarks on the others.
 
-    A value is brought back only where it still is what the edit had left: what was changed since stays. A reference to
-    something
-    that has been deleted since is let go. Rows that are deleted take along what hangs on them, and are returned as
-    they were last.
-    Raises Conflict, changing nothing, where nothing at all can be done.
+    A value is restored only if it still is what the edit had set; later changes stay. A reference to a row deleted
+    since is set to NULL. Deleted rows take dependent rows along, which are returned in their last state. Raises
+    Conflict, changing nothing, if nothing is possible.
     """
     order = {table.name: index for index, table in enumerate(Base.metadata.sorted_tables)}
     known = [step for step in steps if step.table in order]
@@ -61,12 +59,12 @@ def perform(session: Session, steps: Sequence[Step]) -> tuple[list[Step], list[s
 
 
 def row_to_json(row: RowMapping | Mapping[str, object]) -> Row:
-    """Return a row's columns as they are kept in the journal."""
+    """Return a row's columns as the journal stores them."""
     return {name: to_json(value) for name, value in row.items()}
 
 
 def to_json(value: object) -> object:
-    """Return a column's value as JSON can say it: instants in UTC, a camera's clock without a zone, bytes in base64."""
+    """Return a column's value as JSON: instants in UTC, a camera's clock without a zone, bytes in base64."""
     if isinstance(value, datetime):
         return value.astimezone(UTC).isoformat() if value.tzinfo is not None else value.isoformat()
     if isinstance(value, bytes):
@@ -90,7 +88,7 @@ def _insert(session: Session, step: Step, made: list[Step], remarks: list[str]) 
             values[name] = None
             remarks.append(f"A {_word(key.column.table)} it used has been deleted since and is left out.")
         elif key.parent.primary_key:
-            # A tie between two things of which one is gone.
+            # A link between two rows, one of which is gone.
             return
         else:
             raise Conflict(f"the {_word(key.column.table)} it belongs to has been deleted since.")
@@ -101,7 +99,7 @@ def _insert(session: Session, step: Step, made: list[Step], remarks: list[str]) 
 def _update(session: Session, step: Step, made: list[Step], remarks: list[str]) -> None:
     table = Base.metadata.tables[step.table]
     assert step.source is not None and step.target is not None
-    # Only what the edit is about: a row may hold pictures.
+    # Load only the edited columns: a row may hold pictures.
     names = step.target.keys() | step.key.keys()
     now = _present(session, table, step.key, names)
     if now is None:
@@ -125,7 +123,7 @@ def _update(session: Session, step: Step, made: list[Step], remarks: list[str]) 
 
 
 def _delete(session: Session, table: Table, key: Row, made: list[Step]) -> None:
-    """Delete a row with what hangs on it, noting all of it as it was last."""
+    """Delete a row with its dependent rows, recording their last state."""
     now = _present(session, table, key)
     if now is None:
         return
@@ -158,7 +156,7 @@ def is_row(table: Table, key: Row) -> ColumnElement[bool]:
 
 
 def _present(session: Session, table: Table, key: Row, names: Collection[str] | None = None) -> Row | None:
-    """Return a row as it is; only these of its columns, where names are given. None where it is gone."""
+    """Return a row; only the named columns if names are given. None if it is gone."""
     columns = [column for column in table.c if names is None or column.name in names]
     row = session.execute(select(*columns).where(is_row(table, key))).mappings().first()
     return None if row is None else row_to_json(row)
@@ -169,7 +167,7 @@ def _exists(session: Session, table: Any, column: Any, value: Any) -> bool:
 
 
 def row_from_json(table: Table, row: Row) -> Row:
-    """Return a row as the database takes it; columns that an older version had are left out."""
+    """Return a row as the database takes it, without columns of older versions."""
     readers: dict[type, Callable[[str], Any]] = {
         datetime: datetime.fromisoformat, date: date.fromisoformat, time: time.fromisoformat, bytes: base64.b64decode,
     }  # fmt: skip

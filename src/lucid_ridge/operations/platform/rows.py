@@ -1,4 +1,4 @@
-"""Finding an owner's rows, and nobody else's."""
+"""Finds an owner's rows, and no others."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ LARGEST_ID = 2**31 - 1
 
 
 def owned(session: Session, owner_id: int, kind: type[Owned], row_id: int, *options: ORMOption) -> Owned:
-    """Return the owner's row of a kind by id. options: how what hangs on it is loaded. Raises NotFound."""
+    """Return the owner's row of a kind by id. options: how related rows are loaded. Raises NotFound."""
     wanted: Any = kind
     row: Owned | None = (
         session.scalars(_owned(wanted, *options), {"row": row_id, "owner": owner_id}).first()
@@ -37,7 +37,7 @@ def owned(session: Session, owner_id: int, kind: type[Owned], row_id: int, *opti
     return row
 
 
-# Made once for each kind: nearly every request begins with one of them.
+# Built once per kind: nearly every request begins with one of them.
 @cache
 def _owned(kind: Any, *options: Any) -> Select[Any]:
     return select(kind).where(kind.id == bindparam("row"), kind.owner_id == bindparam("owner")).options(*options)
@@ -64,7 +64,7 @@ def element(session: Session, owner_id: int, element_id: int) -> Element:
 
 
 def assign(row: Base, changes: Mapping[str, object]) -> None:
-    """Set the columns named in changes. Raises TypeError for a name that is no column."""
+    """Set the columns named in changes. Raises TypeError for an unknown column."""
     columns = type(row).__table__.columns
     unknown = [name for name in changes if name not in columns]
     if unknown:

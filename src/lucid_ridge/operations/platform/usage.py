@@ -1,4 +1,4 @@
-"""Which shots use a thing: said before it is changed or deleted."""
+"""Finds which shots use a row, to be shown before it is edited or deleted."""
 
 from __future__ import annotations
 
@@ -19,14 +19,14 @@ _JOINED: dict[type[Any], Any] = {Filter: ShotFilter.filter_id, Accessory: ShotAc
 
 @dataclass(frozen=True)
 class Use:
-    """A shot that uses the thing."""
+    """A shot that uses a row."""
 
     id: int
     name: str
 
 
 def shots_at(session: Session, viewpoint_id: int) -> Sequence[Use]:
-    """Return the shots taken from a viewpoint: all of them see its elements."""
+    """Return the shots from a viewpoint: all of them see its elements."""
     found = session.execute(select(Shot.id, Shot.name).where(Shot.viewpoint_id == viewpoint_id).order_by(Shot.id))
     return [Use(*row) for row in found]
 
@@ -47,7 +47,7 @@ def uses_of_kit(
 
 
 def around(session: Session, shot: Shot) -> tuple[tuple[Use, ...], bool]:
-    """Return the shots from a shot's viewpoint, and whether another of the owner's has the same name."""
+    """Return the shots from a shot's viewpoint, and whether another shot of the owner has the same name."""
     here = Shot.viewpoint_id == shot.viewpoint_id if shot.viewpoint_id is not None else false()
     same = and_(Shot.name == shot.name, Shot.id != shot.id)
     query = select(Shot.id, Shot.name, here.label("here"), same.label("same")).where(

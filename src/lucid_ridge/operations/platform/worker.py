@@ -1,10 +1,8 @@
-"""Who carries out the work that is asked for: threads that wait for PostgreSQL to tell them.
+"""Workers: threads that wait for PostgreSQL's notification of a new job, and carry it out.
 
-An advisory lock is held while a job is worked on. It goes with the connection, so the work of a process that has died
-is found and
-begun again by the next. A library for tasks would bring queues, schedules and tables of its own; needed here are
-progress, stopping and
-one job at a time for a subject, which would be rows of our own beside it.
+An advisory lock is held while a job runs. It ends with the connection, so a job whose process died is found and
+restarted by the next worker. A task library would bring its own queues, schedules and tables; what is needed here is
+progress, stopping, and one job at a time for a subject, which would still be rows of our own.
 """
 
 from __future__ import annotations
@@ -30,31 +28,32 @@ from .errors import NotFound, Refused
 from .jobs import CHANNEL
 
 _LOG = logging.getLogger(__name__)
-# The first key of the advisory locks that jobs are held by; the second is the job's id.
+# The first key of the jobs' advisory locks; the second is the job's id.
 _LOCKS = 70_761
 _TRIES = 3
-# Progress is written so often; and a worker that heard nothing looks so often whether another has died.
+# Progress is written this often; an idle worker looks this often for jobs whose process died.
 _TELL_S, _LOOK_S = 0.2, 5.0
 Tell = Callable[[float], bool]
 Task = Callable[[sessionmaker[Session], int, Mapping[str, int], Tell], str]
 
 
 class Worker:
-    """tasks: by kind, what carries it out, given sessions, the owner, the job's arguments and a function that takes
-    the progress and answers whether to go on; it returns a sentence that says what came of it.
+    """A worker.
 
+    tasks: by kind, the function that carries it out, given sessions, owner, the job's arguments, and a function that
+    receives the progress and returns whether to go on; it returns a summary.
     """
 
     def __init__(self, sessions: sessionmaker[Session], tasks: Mapping[str, Task], threads: int = 2) -> None:
         self._sessions, self._tasks = sessions, MappingProxyType(dict(tasks))
         self._over = threading.Event()
-        # Readable from the moment on when no more work is wanted: what waits for the database waits for this as well.
+        # Readable once the worker is to stop, so that waiting for the database ends with it.
         self._told_over, self._ending = socket.socketpair()
         self._count = threads
         self._threads: list[threading.Thread] = []
 
     def start(self) -> None:
-        # Connections of their own, held for long: those of the requests are not waited for.
+        # Connections of its own, held for long, so that requests do not wait for them.
         engine = create_engine(self._engine().url, poolclass=NullPool, isolation_level="AUTOCOMMIT")
         self._threads = [
             threading.Thread(target=self._serve, args=[engine], name=f"worker {number}", daemon=True)
@@ -64,7 +63,7 @@ class Worker:
             thread.start()
 
     def stop(self, timeout_s: float = 10.0) -> None:
-        """Take no more work; what is under way is left to whoever serves next, unless it ends in time."""
+        """Take no more jobs. A running one is left to the next worker, unless it ends within the timeout."""
         self._over.set()
         self._ending.close()
         for thread in self._threads:
@@ -81,7 +80,7 @@ class Worker:
                         if not self.work_once(connection):
                             self._wait(connection)
             except Exception as error:
-                # A database that is away is asked again until it is back.
+                # If the database is away, try again until it is back.
                 if not isinstance(error, SQLAlchemyError):
                     _LOG.exception("a worker stumbled and goes on")
                 self._over.wait(1.0)
@@ -94,7 +93,7 @@ class Worker:
     def _wait(self, connection: Connection) -> None:
         driver = connection.connection.driver_connection
         assert driver is not None
-        # What was told while the last query ran lies there already.
+        # Notifications that came during the last query are already there.
         if any(True for _ in driver.notifies(timeout=0)):
             return
         with selectors.DefaultSelector() as either:
@@ -103,7 +102,7 @@ class Worker:
             either.select(_LOOK_S)
 
     def work_once(self, connection: Connection) -> bool:
-        """Carry out the oldest job that nobody works on; whether there was one."""
+        """Carry out the oldest job that no worker holds; return whether there was one."""
         earlier = aliased(Job)
         same = (
             earlier.owner_id == Job.owner_id,
@@ -111,7 +110,7 @@ class Worker:
             earlier.id < Job.id,
             earlier.state.in_(OPEN),
         )
-        # One that is being stopped ends before another on its subject begins.
+        # A job being stopped ends before another for its subject begins.
         waiting = select(Job.id).where(Job.state.in_(OPEN), ~select(earlier.id).where(*same).exists()).order_by(Job.id)
         for job_id in connection.scalars(waiting).all():
             if connection.scalar(select(func.pg_try_advisory_lock(_LOCKS, job_id))):
@@ -158,7 +157,8 @@ class Worker:
             return JobState.FAILED, error.message
         except Exception as error:
             if isinstance(error, DBAPIError) and error.connection_invalidated:
-                # Not the work's fault: once the database is back it is begun again, as if this process had died.
+                # Not the job's fault: it is restarted once the database is back, as if this process
+                # had died.
                 raise
             _LOG.exception("job %d, %s", job.id, job.label)
             return JobState.FAILED, "It failed on our side; nothing was changed."

@@ -1,6 +1,5 @@
-"""What a link gives to be copied: shots, an outing or a location with all that they need, as they are when the link is
-made.
-
+"""What can be copied from a share link: shots, an outing or a location with everything they need, as of the link's
+creation.
 """
 
 from __future__ import annotations
@@ -23,7 +22,7 @@ Given = dict[str, list[dict[str, Any]]]
 _KIT = {"body": "body_id", "lens": "lens_id", "support": "support_id"}
 _OF_A_LOCATION = ("hazard", "opening", "season_note", "walk_track")
 _OF_A_SHOT = ("shot_sharp_element", "shot_filter", "shot_accessory")
-# What is nobody else's: the way from home, how one keeps order, whom one tells, what is packed and done.
+# Private columns: the way from home, preferences of order, contacts, packing and progress.
 _OWN: Mapping[str, Mapping[str, object]] = {
     "location": {"drive_min": None},
     "shot": {"favourite": False, "archived": False},
@@ -33,9 +32,8 @@ _OWN: Mapping[str, Mapping[str, object]] = {
 
 
 def given_location(session: Session, location_id: int) -> Given:
-    """Return the rows of a location with its viewpoints and what is seen from them; visits, readings and forecasts
-    stay with their owner.
-
+    """Return the rows of a location with its viewpoints and elements; visits, readings and forecasts stay with their
+    owner.
     """
     found: Given = {}
     viewpoints = _ids(_rows(session, found, "viewpoint", location_id={location_id}))
@@ -44,7 +42,7 @@ def given_location(session: Session, location_id: int) -> Given:
 
 
 def given_shots(session: Session, shot_ids: Collection[int], outing_id: int | None = None) -> Given:
-    """Return the rows of shots with their places and kit. outing_id: with the outing and all of its stops."""
+    """Return the rows of shots with their places and kit. outing_id: also of the outing and all of its stops."""
     found: Given = {}
     stops = _rows(session, found, "outing_stop", outing_id={outing_id}) if outing_id is not None else []
     if outing_id is not None:
@@ -57,7 +55,7 @@ def given_shots(session: Session, shot_ids: Collection[int], outing_id: int | No
     grouped = {item for row in shots for group in row["frame_groups"] for item in group["filter_ids"]}
     _rows(session, found, "filter", id=grouped | {row["filter_id"] for row in found["shot_filter"]})
     _rows(session, found, "accessory", id={row["accessory_id"] for row in found["shot_accessory"]})
-    # Of a place that is scouted on the way all its viewpoints come, of a shot's its own.
+    # All viewpoints of a scouted place are included, and only the own one of a shot's place.
     scouted = select(Viewpoint.id).where(
         Viewpoint.location_id.in_([row["location_id"] for row in stops if row["location_id"] is not None])
     )
@@ -69,7 +67,7 @@ def given_shots(session: Session, shot_ids: Collection[int], outing_id: int | No
 
 
 def copy_given(session: Session, owner_id: int, given: Given) -> MergedRows:
-    """Add what a link gives to an owner's notebook; what was copied before, and is still there, is not copied again."""
+    """Add the copy of a link to an owner's notebook; rows copied before that still exist are not copied again."""
     tables = Base.metadata.tables
 
     def read(name: str) -> list[Row]:
@@ -89,7 +87,7 @@ def _places(session: Session, found: Given, locations: Collection[int | None], v
 
 
 def _rows(session: Session, found: Given, name: str, **wanted: Collection[int | None]) -> Sequence[RowMapping]:
-    """Read the rows whose column is one of these, and note them as JSON has them."""
+    """Read the rows whose column is one of these, and add them as JSON."""
     table: Table = Base.metadata.tables[name]
     ((column, ids),) = wanted.items()
     condition: ColumnElement[bool] = table.c[column].in_([item for item in ids if item is not None])

@@ -1,4 +1,4 @@
-"""A location as a link tells it, from the rows that were kept when the link was made."""
+"""A shared location, from the rows stored when the link was made."""
 
 from __future__ import annotations
 
@@ -16,10 +16,10 @@ from ..platform.row_changes import row_from_json
 
 @dataclass(frozen=True)
 class SharedLocation:
-    """exact: whether names, notes and positions are told, and a plan of the place.
+    """A shared location.
 
-    position: latitude and longitude [degrees]. The rows belong to no session.
-
+    exact: whether names, notes, positions and a plan are shown. position: latitude and longitude [degrees]. The rows
+    belong to no session.
     """
 
     exact: bool
@@ -36,10 +36,9 @@ class SharedLocation:
 def shared_location(
     given: Mapping[str, Sequence[Mapping[str, Any]]], exact: bool, grid: LocationGrid | None
 ) -> SharedLocation:
-    """Return what is told.
+    """Return what a link shows of a location.
 
-    Not exact: neither a name nor a note, no walk, skyline or plan, and of the position the middle of a wide cell.
-
+    Not exact: no name, note, walk, skyline or plan, and as its position the middle of a wide cell.
     """
     (row,) = _made(given, Location)
     elements = _made(given, Element)

@@ -1,6 +1,6 @@
-"""Sharing field cards by a link, one or those of an outing, or a location: who has the link reads them until a date,
-with as much of the place as their owner says.
+"""Share links: to a field card, the cards of an outing, or a location.
 
+Anyone with the link can read it until a date, with as much of the place as the owner allows.
 """
 
 from __future__ import annotations
@@ -32,9 +32,9 @@ from .shared_location import SharedLocation, shared_location
 
 LONGEST_DAYS = 366
 NO_LINK = "This link does not hold any more: its time is over, it was ended, or what it told is gone."
-# What stands for a name that is not told.
+# Replaces a name that is not shown.
 _MASK = "…"
-# Beside the names of the place all that is written freely, or names other places.
+# Free text, and names of other places, are hidden together with the names of the place.
 _NAMING: dict[str, object] = {
     "outing": "",
     "location": None,
@@ -49,7 +49,7 @@ _NAMING: dict[str, object] = {
 
 @dataclass(frozen=True)
 class Shared:
-    """A card as a link tells it. position: latitude and longitude [degrees]; rough: it is the middle of a wide cell."""
+    """A shared card. position: latitude and longitude [degrees]; rough: it is the middle of a wide cell."""
 
     content: dict[str, object]
     position: tuple[float, float] | None
@@ -58,10 +58,9 @@ class Shared:
 
 @dataclass(frozen=True)
 class SharedCards:
-    """What a link tells: its cards in their order, or a location.
+    """What a link shows: cards in order, or a location.
 
-    outing: what the outing is called, where that is told. copied: whether it may be copied too.
-
+    outing: its name, if shown. copied: whether it may be copied.
     """
 
     cards: list[Shared]
@@ -73,7 +72,7 @@ class SharedCards:
 
 @dataclass(frozen=True)
 class Copied:
-    """What came into a notebook: how many rows, none where all of it was there, and where one finds it."""
+    """Result of a copy: number of rows, zero if all existed, and where to find it."""
 
     rows: int
     shot_id: int | None
@@ -83,7 +82,7 @@ class Copied:
 
 @dataclass(frozen=True)
 class _Told:
-    """What a link is made for."""
+    """The subject of a link."""
 
     cards: Sequence[int] = ()
     outing_id: int | None = None
@@ -92,17 +91,17 @@ class _Told:
 
 
 def share_card(session: Session, owner_id: int, card_id: int, where: Where, days: int, now: datetime) -> Share:
-    """Make a link to a card. Raises NotFound, Refused for a time that cannot be."""
+    """Create a link to a card. Raises NotFound, Refused for an invalid period."""
     card, _ = get_card(session, owner_id, card_id)
     given = given_shots(session, [card.shot_id]) if where is Where.EXACT else None
     return _shared(session, owner_id, _Told([card.id], given=given), where, days, now)
 
 
 def share_outing(session: Session, owner_id: int, outing_id: int, where: Where, days: int, now: datetime) -> Share:
-    """Make a link to the cards of an outing's shots, in the order in which they are taken; those that are missing or
-    old are made first.
+    """Create a link to the cards of an outing's shots in the order of visits; missing or outdated cards are made
+    first.
 
-    Raises NotFound, Conflict where none of its shots has frames yet, Refused for a time that cannot be.
+    Raises NotFound, Conflict if none of its shots has frames, Refused for an invalid period.
     """
     make_cards_of_outing(session, owner_id, outing_id, now)
     cards = [card for card, _ in cards_of_outing(session, see_outing(session, owner_id, outing_id, now))]
@@ -113,10 +112,9 @@ def share_outing(session: Session, owner_id: int, outing_id: int, where: Where, 
 
 
 def share_location(session: Session, owner_id: int, location_id: int, where: Where, days: int, now: datetime) -> Share:
-    """Make a link to a location, as it is now.
+    """Create a link to a location as it is now.
 
-    Raises NotFound, Refused for one that tells nothing and for a time that cannot be.
-
+    Raises NotFound, Refused if it has nothing to show, or for an invalid period.
     """
     row = owned(session, owner_id, Location, location_id)
     if where is Where.HIDDEN:
@@ -129,10 +127,9 @@ def share_location(session: Session, owner_id: int, location_id: int, where: Whe
 
 
 def copy_shared(session: Session, owner_id: int, token: str, now: datetime) -> Copied:
-    """Add what a link tells to an owner's notebook.
+    """Copy what a link shows into an owner's notebook.
 
-    Raises Refused for a link that does not hold, or does not tell the place itself.
-
+    Raises Refused for an expired link, or one that hides the place.
     """
     row = _that_tells(session, token, now)
     if row is None:
@@ -171,19 +168,19 @@ def _shared(session: Session, owner_id: int, told_: _Told, where: Where, days: i
 
 
 def shares_of_card(session: Session, owner_id: int, card_id: int, now: datetime) -> Sequence[Share]:
-    """Return the links to a single card that still hold. Raises NotFound."""
+    """Return the valid links to a single card. Raises NotFound."""
     card, _ = get_card(session, owner_id, card_id)
     told_in = select(ShareCard.share_id).where(ShareCard.card_id == card.id)
     return _that_hold(session, owner_id, (Share.outing_id.is_(None), Share.id.in_(told_in)), now)
 
 
 def shares_of_outing(session: Session, owner_id: int, outing_id: int, now: datetime) -> Sequence[Share]:
-    """Return the links to an outing's cards that still hold. Raises NotFound."""
+    """Return the valid links to an outing's cards. Raises NotFound."""
     return _that_hold(session, owner_id, (Share.outing_id == owned(session, owner_id, Outing, outing_id).id,), now)
 
 
 def shares_of_location(session: Session, owner_id: int, location_id: int, now: datetime) -> Sequence[Share]:
-    """Return the links to a location that still hold. Raises NotFound."""
+    """Return the valid links to a location. Raises NotFound."""
     return _that_hold(
         session, owner_id, (Share.location_id == owned(session, owner_id, Location, location_id).id,), now
     )
@@ -195,7 +192,7 @@ def _that_hold(session: Session, owner_id: int, which: Sequence[ColumnElement[bo
 
 
 def end_share(session: Session, owner_id: int, share_id: int) -> None:
-    """Let a link hold no longer. Raises NotFound."""
+    """Revoke a share link. Raises NotFound."""
     row = session.scalars(select(Share).where(Share.id == share_id, Share.owner_id == owner_id)).first()
     if row is None:
         raise NotFound("link")
@@ -203,7 +200,7 @@ def end_share(session: Session, owner_id: int, share_id: int) -> None:
 
 
 def read_share(session: Session, token: str, now: datetime) -> SharedCards:
-    """Return what a link tells. Raises Refused for one that does not hold, or whose cards are gone."""
+    """Return what a link shows. Raises Refused for an expired link, or one whose cards are deleted."""
     row = _that_tells(session, token, now)
     if row is None:
         raise Refused("token", NO_LINK)
@@ -235,7 +232,7 @@ def _that_tells(session: Session, token: str, now: datetime) -> Share | None:
 def _told_of(session: Session, card: FieldCard, where: Where, names: set[str]) -> Shared:
     shot = session.get_one(Shot, card.shot_id)
     position, rough = _position(shot) if where is not Where.HIDDEN else None, where is Where.ROUGH
-    # As the card calls its own place, which may have another name now.
+    # The card's own name of its place, which may have changed since.
     content = told(
         card.content,
         where,
@@ -245,10 +242,9 @@ def _told_of(session: Session, card: FieldCard, where: Where, names: set[str]) -
 
 
 def told(content: Mapping[str, object], where: Where, names: Collection[str]) -> dict[str, object]:
-    """Return what of a card's content is told; when one leaves home never is.
+    """Return the visible part of a card's content; the time of leaving home is never shown.
 
-    names: of the place and of what is seen there, which stand in sentences too.
-
+    names: of the place and its elements, which also occur in sentences.
     """
     here = _without_home(content)
     if where is Where.EXACT:
@@ -259,7 +255,7 @@ def told(content: Mapping[str, object], where: Where, names: Collection[str]) ->
 
 
 def _without_home(content: Mapping[str, object]) -> dict[str, object]:
-    """Return a card's content without the way, and without a sentence in which the time of leaving home stands."""
+    """Return a card's content without the way, and without sentences with the time of leaving home."""
     way = cast(Sequence[Mapping[str, object]], content.get("way") or [])
     leaves = str(way[0]["start"]) if way and way[0]["name"] == DRIVE else None
     kept = {**content, "way": []}
@@ -280,7 +276,7 @@ def _masked(value: object, named: re.Pattern[str]) -> object:
 
 
 def _names_of_places(session: Session, owner_id: int) -> set[str]:
-    """Return every name of the owner's places and of what is seen there, as they are called now."""
+    """Return every current name of the owner's places and elements."""
     columns = (Location.name, Viewpoint.name, Element.name)
     query = (
         select(*columns)

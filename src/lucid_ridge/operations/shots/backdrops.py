@@ -1,4 +1,7 @@
-"""The photograph behind a shot's finder. Too large to be journaled: taking it away is final, and asked first."""
+"""The photograph behind a shot's finder.
+
+Too large for the journal, so removing it is final and needs a confirmation.
+"""
 
 from __future__ import annotations
 
@@ -16,17 +19,16 @@ from .facts import shot_facts
 
 
 def backdrop_of(session: Session, owner_id: int, shot_id: int) -> Backdrop | None:
-    """Return a shot's backdrop, None without one; its picture is not fetched."""
+    """Return a shot's backdrop without its picture; None if it has none."""
     return session.get(Backdrop, owned(session, owner_id, Shot, shot_id).id)
 
 
 def keep_backdrop(
     session: Session, owner_id: int, shot_id: int, file_name: str, content: bytes, now_utc: datetime
 ) -> Backdrop:
-    """Keep a photograph as a shot's backdrop, aimed as the shot is now.
+    """Store a photograph as a shot's backdrop, with the shot's current aim.
 
-    Raises FormatError for what cannot be read, Refused without a body.
-
+    Raises FormatError, Refused without a body.
     """
     shot = owned(session, owner_id, Shot, shot_id)
     facts = shot_facts(session, shot)
@@ -68,7 +70,7 @@ def keep_backdrop(
 
 
 def edit_backdrop(session: Session, owner_id: int, shot_id: int, changes: Mapping[str, object]) -> Backdrop:
-    """Change where the photograph was aimed, its focal length, or how strongly it shows."""
+    """Edit the aim, focal length or opacity of the photograph."""
     row = _kept(session, owner_id, shot_id)
     if "focal_mm" in changes:
         changes = {**changes, "focal_source": "typed"}
@@ -78,7 +80,7 @@ def edit_backdrop(session: Session, owner_id: int, shot_id: int, changes: Mappin
 
 
 def drop_backdrop(session: Session, owner_id: int, shot_id: int) -> None:
-    """Take a shot's backdrop away."""
+    """Remove a shot's backdrop."""
     session.delete(_kept(session, owner_id, shot_id))
     session.flush()
 

@@ -1,4 +1,4 @@
-"""Field cards: the plan as it was when the photographer set out."""
+"""Field cards: a plan as it was when the card was made."""
 
 from __future__ import annotations
 
@@ -39,14 +39,14 @@ from .facts import PLAN_VERSION, inputs_hash, newest_card, shot_facts
 from .run_sheets import run_sheet
 from .shots import get_shot, shot_scope
 
-# Of the longer side of a card's small picture.
+# The longer side of a card's small picture.
 _PICTURE_POINTS = 240
-# Settings that a card says of every frame.
+# Settings that a card lists for every frame.
 _ON_THE_CARD = ("Aperture", "Shutter", "ISO")
 
 
 def make_card(session: Session, owner_id: int, shot_id: int) -> FieldCard:
-    """Keep the shot's plan as a field card. Raises Conflict while there are no frames to take."""
+    """Store the shot's plan as a field card. Raises Conflict while there are no frames to take."""
     shot = get_shot(session, owner_id, shot_id)
     facts = shot_facts(session, shot)
     plan = plan_shot(facts)
@@ -64,11 +64,7 @@ def make_card(session: Session, owner_id: int, shot_id: int) -> FieldCard:
 
 @dataclass(frozen=True)
 class OfOuting:
-    """The outing that a card is made for.
-
-    begins_utc: when the shot begins by its plan; way: the legs to it and there.
-
-    """
+    """The outing that a card is made for. begins_utc: when the shot begins; way: the legs to it and at it."""
 
     id: int
     name: str
@@ -84,10 +80,9 @@ def new_card(
     weights: Mapping[str, float] = DEFAULT_WEIGHTS,
     outing: OfOuting | None = None,
 ) -> FieldCard:
-    """Return a card of a plan with frames, with what is worked through in the field.
+    """Return a new card of a plan with frames, with its run sheet.
 
-    weights: of the promise. outing: whose plan it is, with the facts as they are then.
-
+    weights: of the promise. outing: the outing it is for, with the facts at its time.
     """
     name = outing.name if outing is not None else ""
     content = card_content(shot, facts, plan) | {"outing": name}
@@ -105,7 +100,7 @@ def new_card(
 
 
 def get_card(session: Session, owner_id: int, card_id: int) -> tuple[FieldCard, bool]:
-    """Return a card and whether its shot's plan has moved on since. Raises NotFound."""
+    """Return a card, and whether its shot's plan has changed since. Raises NotFound."""
     query = select(FieldCard, Shot).join(Shot).where(FieldCard.id == card_id, Shot.owner_id == owner_id)
     found = session.execute(query).first() if card_id <= LARGEST_ID else None
     if found is None:
@@ -115,7 +110,7 @@ def get_card(session: Session, owner_id: int, card_id: int) -> tuple[FieldCard, 
 
 
 def facts_of_card(session: Session, shot: Shot, card: FieldCard) -> ShotFacts:
-    """Current facts of a card's shot, at the time that the card is for."""
+    """Return the current facts of a card's shot, at the card's time."""
     facts = shot_facts(session, shot)
     if card.begins_utc is None:
         return facts
@@ -127,10 +122,8 @@ def facts_of_card(session: Session, shot: Shot, card: FieldCard) -> ShotFacts:
 def found_otherwise(
     session: Session, owner_id: int, shot_id: int, found: Difference, card_id: int | None = None
 ) -> dict[str, object]:
-    """Return the run sheet of a shot as it is planned with what was found, at the time of the card that is worked
-    through.
-
-    The shot itself stays as it is.
+    """Return the run sheet of a shot planned with what was found in the field, at the time of the card in use. The
+    shot does not change.
 
     Raises NotFound, Conflict, InputError.
     """
@@ -152,10 +145,10 @@ def found_otherwise(
 
 
 def card_content(shot: Shot, facts: ShotFacts, plan: ShotPlan) -> dict[str, object]:
-    """Return what stands on a card, in the words and figures to be read in the field."""
+    """Return the content of a card, in words and figures for the field."""
     light, depth, exposure, sequence = plan.light, plan.depth, plan.exposure, plan.sequence
     starts = facts.light.time_utc
-    # A card is made only of a plan that has frames, and so a body and a lens.
+    # A card is made only from a plan with frames, so there is a body and a lens.
     assert facts.body is not None and facts.lens is not None and sequence.total_s is not None
     return {
         "name": shot.name,
@@ -201,13 +194,13 @@ def card_content(shot: Shot, facts: ShotFacts, plan: ShotPlan) -> dict[str, obje
 
 
 def plan_picture(facts: ShotFacts, plan: ShotPlan) -> str | None:
-    """Return the picture in tones as a URL that holds it; None while it cannot be drawn."""
+    """Return the picture in tones as a data URL; None while it cannot be drawn."""
     step = plan_tones(facts, plan, _PICTURE_POINTS)
     return as_data_url(tonal_png(picture_tones(step))) if step is not None else None
 
 
 def _way(facts: ShotFacts, sequence_s: float) -> list[dict[str, object]]:
-    """Return the legs of the way with their times, where anything is known of it."""
+    """Return the legs of the way with their times, as far as they are known."""
     way = plan_way(facts, sequence_s) if facts.approach else None
     if way is None:
         return []
@@ -227,10 +220,7 @@ def _marks(frames: Sequence[Frame]) -> list[str]:
 
 
 def _groups(facts: ShotFacts, plan: ShotPlan) -> list[dict[str, object]]:
-    """Return the groups in the order in which they are taken: what each is, its frames, when it begins, and how it is
-    put together.
-
-    """
+    """Return the groups in the order of taking: name, frames, start, and how they are put together."""
     sheet = {row.at: row for row in blend_sheet(plan.sequence).rows}
     found = []
     for at in plan.sequence.order:
@@ -257,7 +247,7 @@ def _groups(facts: ShotFacts, plan: ShotPlan) -> list[dict[str, object]]:
 
 
 def _lines(facts: ShotFacts, frames: Sequence[Frame]) -> list[dict[str, object]]:
-    """Return the frames as a card lists them, those that differ by one thing only in one line."""
+    """Return the frames as a card lists them: frames that differ in one thing only share a line."""
     lines = frame_lines(frames)
     marks = format_distances_apart([line.first.focus_distance_m for line in lines])
     found = []
@@ -283,12 +273,12 @@ def _lines(facts: ShotFacts, frames: Sequence[Frame]) -> list[dict[str, object]]
 
 
 def _told(facts: ShotFacts) -> bool:
-    """Whether how the camera is held needs saying: close up, or off the tripod."""
+    """Return whether the card mentions how the camera is held: close up, or off the tripod."""
     return facts.close_up or facts.frame.hold != Hold.TRIPOD
 
 
 def _note(facts: ShotFacts, frame: Frame, first: Frame) -> str:
-    """Return what is changed on the camera or before the lens for a frame against the first."""
+    """Return what changes on camera or lens for a frame, compared with the first."""
     changes = [f"ISO {frame.iso:g}"] if frame.iso != first.iso else []
     changes += [f"{name} on" for name in frame.filters if name not in first.filters]
     changes += [f"{name} off" for name in first.filters if name not in frame.filters]

@@ -1,7 +1,6 @@
-"""What an edit of a shot may say: what body and lens in hand can do, and which values fit together.
+"""Checks an edit of a shot: limits of body and lens, and values that must fit together.
 
-Only what is edited is looked at.
-
+Only edited values are checked.
 """
 
 from __future__ import annotations
@@ -20,12 +19,12 @@ from .edits import ShotEdit
 
 
 def refusal(name: str, message: str) -> Refused:
-    """Return the refusal of a shot's value, at the place where it stands on the wire."""
+    """Return the refusal of a shot's value, at its field in the request."""
     return Refused(path_of(name), message)
 
 
 def check_kit(used: UsedKit, row: Shot, edit: ShotEdit) -> None:
-    """Refuse what the body and the lens in hand cannot be set to."""
+    """Refuse settings that body and lens do not have."""
     if used.lens:
         _check_lens(row, used.lens, used.accessories, edit)
     if used.body:
@@ -33,7 +32,7 @@ def check_kit(used: UsedKit, row: Shot, edit: ShotEdit) -> None:
 
 
 def check_order(row: Shot, edit: ShotEdit) -> None:
-    """Refuse a pair of values whose lower one is the higher."""
+    """Refuse a pair of values in the wrong order."""
     light, depth, exposure = row.light, row.depth, row.exposure
     if light.water_low_m is not None and light.water_high_m is not None and light.water_high_m < light.water_low_m:
         name = "water_low_m" if "water_low_m" in edit.light and "water_high_m" not in edit.light else "water_high_m"
@@ -86,7 +85,7 @@ def _check_lens(row: Shot, lens: kit.Lens, accessories: Sequence[Accessory], edi
     scale = edit.depth.number("magnification")
     working = rigged(lens, used, accessories)
     largest = working.reach[1]
-    # What is smaller than a rig can make it is kept: the plan says so, and which accessory to take off.
+    # A magnification below the rig's smallest is accepted: the plan says so, and which accessory to remove.
     if scale is not None and scale > largest and not working.reaches(scale):
         with_ = "".join(f" with {item.name}" for item in accessories if item.kind in OPTICAL)
         raise refusal("magnification", f"{lens.name}{with_} reaches {largest:.2g}:1, not {scale:g}:1.")

@@ -1,7 +1,4 @@
-"""What an edit of a shot is held against: zone, elements and kit, kept between edits as the rest of its surroundings
-is.
-
-"""
+"""Data an edit is validated against: time zone, elements and kit. Cached with the shot's context."""
 
 from __future__ import annotations
 
@@ -19,7 +16,7 @@ from .facts import elements_of
 
 @dataclass(frozen=True)
 class UsedKit:
-    """Body, lens and close-up rig that a shot uses."""
+    """Body, lens and close-up rig of a shot."""
 
     body: kit.Body | None
     lens: kit.Lens | None
@@ -27,12 +24,12 @@ class UsedKit:
 
 
 def zone_of(session: Session, shot: Shot) -> str | None:
-    """Return the zone of the place where a shot is taken; None without a place."""
+    """Return the time zone of a shot's place; None without a place."""
     return cached_context(session, shot.id, "zone", lambda: shot.viewpoint.location.zone if shot.viewpoint else None)
 
 
 def known_elements(session: Session, shot: Shot) -> dict[int, place.Element]:
-    """Return what is seen from a shot's viewpoint, by id."""
+    """Return the elements of a shot's viewpoint, by id."""
 
     def read() -> dict[int, place.Element]:
         return {item.id: item for item in elements_of(shot.viewpoint)} if shot.viewpoint else {}
@@ -41,7 +38,7 @@ def known_elements(session: Session, shot: Shot) -> dict[int, place.Element]:
 
 
 def used_kit(session: Session, shot: Shot) -> UsedKit:
-    """Return the kit that a shot uses."""
+    """Return the kit of a shot."""
 
     def read() -> UsedKit:
         return UsedKit(

@@ -1,4 +1,4 @@
-"""What an edit of a shot says: a typed command."""
+"""Edits of a shot, as typed commands."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ from ...core.facts.wishes import WishChoices
 
 @dataclass(frozen=True)
 class FilterUse:
-    """What a shot does with a filter; neither takes it out of the shot."""
+    """How a shot uses a filter; neither on the lens nor in the bag removes it."""
 
     filter_id: int
     on_lens: bool
@@ -37,7 +37,7 @@ class FilterUse:
 
 @dataclass(frozen=True)
 class SpotSaid:
-    """A spot reading as it was written; element_id where its part is an element."""
+    """A spot reading as entered; element_id if its part is an element."""
 
     part: SpotPart
     element_id: int | None
@@ -47,7 +47,7 @@ class SpotSaid:
 
 @dataclass(frozen=True)
 class MotionWished:
-    """What something that moves should look like; element_id None stands for the clouds."""
+    """The look wanted of something that moves; element_id None stands for the clouds."""
 
     element_id: int | None
     wish: MotionWish
@@ -55,12 +55,11 @@ class MotionWished:
 
 @dataclass(frozen=True)
 class ShotEdit:
-    """None beside the groups: nothing is said of it.
+    """An edit of a shot. None outside the groups: not given.
 
-    clock_local: the time of day at the place. keep_subject_size: with a new focal length the camera steps back or
-    forward so that the
-    subject stays as large as it is. field_mm: what of a ruler fills the frame's width, for the magnification that
-    follows. crop_share: the crop's field as a share of the lens's, kept as the focal length that has it.
+    clock_local: the time of day at the place. keep_subject_size: with a new focal length the camera moves so that the
+    subject keeps its size. field_mm: length of a ruler that fills the frame's width, from which the magnification
+    follows. crop_share: the crop's field as a share of the lens's, stored as the equivalent focal length.
     """
 
     head: Changes[ShotHead] = field(default_factory=lambda: Changes(ShotHead))
@@ -83,7 +82,7 @@ class ShotEdit:
 
     @property
     def names(self) -> tuple[str, ...]:
-        """The names of all that is said."""
+        """The names of all given values."""
         declared = (
             name
             for group in (self.head, self.light, self.frame, self.depth, self.exposure, self.sequence, self.wishes)
@@ -109,28 +108,26 @@ class ShotEdit:
 
     @property
     def keeps_context(self) -> bool:
-        """Whether nothing is said but what is the shot's own and nobody else shows: no name, no other place, kit,
-        filter or element than before.
-
+        """Whether only the shot's own choices are given, which no other shot depends on: no name, and no other place,
+        kit, filter or element.
         """
         return all(name in _ITS_OWN for name in self.names)
 
     @property
     def label(self) -> str:
-        """What the edit is called in the list of undo."""
+        """The label of the edit in the undo list."""
         return ", ".join(dict.fromkeys(label_of(name) for name in self.names)) or "nothing"
 
     def focused(self, **values: Value) -> ShotEdit:
-        """Return this edit with changes of the depth added."""
+        """Return this edit with changes of the depth group added."""
         return replace(self, depth=self.depth.also(**values))
 
     def framed(self, **values: Value) -> ShotEdit:
-        """Return this edit with changes of the frame added."""
+        """Return this edit with changes of the frame group added."""
         return replace(self, frame=self.frame.also(**values))
 
 
-# What is kept in the shot's own row, and read nowhere but with the shot: the choices in groups, and some of what is
-# said beside them.
+# Values in the shot's own row that are read only with the shot: the choices in groups, and some beside them.
 _ITS_OWN = frozenset(name for kind in GROUPS.values() for name in facts_of(kind)) | {
     "intent",
     "favourite",
@@ -146,11 +143,7 @@ _ITS_OWN = frozenset(name for kind in GROUPS.values() for name in facts_of(kind)
 
 
 def edit_of(choices: Mapping[str, Value]) -> ShotEdit:
-    """Return the edit that gives declared facts of a shot, by their names, these values.
-
-    Raises TypeError for a name that is none.
-
-    """
+    """Return the edit that sets declared facts of a shot by name. Raises TypeError for an unknown name."""
     groups: dict[str, dict[str, Value]] = {}
     for name, value in choices.items():
         groups.setdefault(group_of(name) or "head", {})[name] = value

@@ -1,4 +1,4 @@
-"""From rows to the core's facts."""
+"""Converts rows to the core's facts."""
 
 from __future__ import annotations
 
@@ -53,11 +53,10 @@ class NewestCard:
 
 @dataclasses.dataclass(frozen=True)
 class ShotContext:
-    """facts: all but the shot's own choices and its card.
+    """Everything known around a shot.
 
-    uses: what it does with filters of the bag. taught: what is switched on of what the log taught. forecast: the whole
-    one of the place.
-
+    facts: all except the shot's own choices and its card. uses: its use of filters in the bag. taught: calibrations in
+    force. forecast: the whole forecast of the place.
     """
 
     facts: ShotFacts
@@ -68,7 +67,7 @@ class ShotContext:
 
 
 def core_location(row: Location, point: Viewpoint | None = None) -> place.Location:
-    """Return a location as the core knows it, with a viewpoint's own position and skyline."""
+    """Return a row as the core's location, with a viewpoint's own position and skyline."""
     latitude, longitude, elevation = row.latitude_deg, row.longitude_deg, row.elevation_m
     if point is not None and point.latitude_deg is not None and point.longitude_deg is not None:
         latitude, longitude = point.latitude_deg, point.longitude_deg
@@ -95,27 +94,26 @@ def _bare_horizon(row: Location, elevation_m: float) -> Skyline:
 
 
 def readings_of(row: Location) -> tuple[MeterReading, ...]:
-    """Return a location's meter readings as the core knows them."""
+    """Return a location's meter readings as the core's."""
     return tuple(MeterReading(item.time_utc, item.ev100) for item in row.readings)
 
 
 def core_skyline(points: list[list[float]] | None) -> Skyline | None:
-    """Return a stored skyline as the core knows it; None where there is none."""
+    """Return a stored skyline as the core's; None without one."""
     if not points:
         return None
     return Skyline(tuple(point[0] for point in points), tuple(point[1] for point in points))
 
 
 def shot_facts(session: Session, shot: Shot) -> ShotFacts:
-    """Return everything known of a shot; its newest field card is compared by the hash of the same facts."""
+    """Return all facts of a shot. Its newest field card is compared by the hash of the same facts."""
     return facts_and_card(session, shot, shot_context_of(session, shot))[0]
 
 
 def light_facts(session: Session, shot: Shot, day: date, around: dict[int, ShotFacts]) -> ShotFacts:
-    """Facts on which a shot's light, way and weather on another date depend: no filters, card or time.
+    """Return the facts that light, way and weather on another date depend on: without filters, card and time.
 
-    around: facts of viewpoints, kept for the next shot.
-
+    around: facts by viewpoint, reused for the next shot.
     """
     light = dataclasses.replace(shot.light, date_local=day, time_utc=None, window_end_utc=None)
     point: Viewpoint | None = shot.viewpoint
@@ -126,7 +124,7 @@ def light_facts(session: Session, shot: Shot, day: date, around: dict[int, ShotF
 
 
 def facts_and_card(session: Session, shot: Shot, around: ShotContext) -> tuple[ShotFacts, int | None]:
-    """Return everything known of a shot, and the id of its newest field card. around: as shot_context_of gives it."""
+    """Return all facts of a shot, and the id of its newest field card. around: from shot_context_of."""
     known = {item.id for item in around.facts.elements}
     facts = dataclasses.replace(
         around.facts,
@@ -150,7 +148,7 @@ def facts_and_card(session: Session, shot: Shot, around: ShotContext) -> tuple[S
 
 
 def shot_context_of(session: Session, shot: Shot) -> ShotContext:
-    """Return what is known around a shot, without a choice of its own."""
+    """Return the context of a shot, without its own choices."""
 
     def read() -> ShotContext:
         point: Viewpoint | None = shot.viewpoint
@@ -173,15 +171,14 @@ def shot_context_of(session: Session, shot: Shot) -> ShotContext:
 
 
 def location_facts(session: Session, location: Location, owner_id: int) -> ShotFacts:
-    """Return what is known at a location's first viewpoint, without a shot."""
+    """Return the facts of a location's first viewpoint, without a shot."""
     return _around_facts(session, location.viewpoints[0], owner_id)
 
 
 def _scene_facts(session: Session, shot: Shot, known: ShotFacts | None = None) -> ShotFacts:
-    """Return a shot's place and the kit that its picture is seen with, without a choice of the shot's.
+    """Return a shot's place and the kit its picture is seen with, without its choices.
 
-    known: of its viewpoint, where that is at hand.
-
+    known: facts of its viewpoint, if already read.
     """
     point: Viewpoint | None = shot.viewpoint
     return dataclasses.replace(
@@ -231,7 +228,7 @@ def _plan_b(session: Session, shot: Shot) -> place.OtherPlace | None:
 
 
 def approach_of(location: Location, owner: Photographer, taught: SwitchedOn) -> place.Approach:
-    """Return the way to a location as the core knows it, with what the log taught of the photographer's own pace."""
+    """Return the approach of a location, with the photographer's own pace from the log."""
     return place.Approach(
         drive_min=location.drive_min,
         walk_m=location.walk_m,
@@ -245,11 +242,7 @@ def approach_of(location: Location, owner: Photographer, taught: SwitchedOn) -> 
 
 
 def elements_of(viewpoint: Viewpoint, taught: SwitchedOn | None = None) -> tuple[place.Element, ...]:
-    """Return a viewpoint's elements as the core knows them.
-
-    taught: what the log taught of their speed, where a plan is made of them.
-
-    """
+    """Return a viewpoint's elements as the core's. taught: calibrations of their speed, for plans."""
     speeds = taught or {}
     return tuple(
         _element(item, speeds.get((CalibrationKind.WATER_SPEED, water_subject(item.id)))) for item in viewpoint.elements
@@ -257,7 +250,7 @@ def elements_of(viewpoint: Viewpoint, taught: SwitchedOn | None = None) -> tuple
 
 
 def ground_of(viewpoint: Viewpoint) -> Ground:
-    """Return the ground around a viewpoint's mark as the core knows it."""
+    """Return the ground around a viewpoint as the core's."""
     return Ground(viewpoint.ground_slope_deg, viewpoint.ground_down_bearing_deg, viewpoint.ground_reach_m)
 
 
@@ -277,14 +270,14 @@ def _element(row: Element, speed: Calibrated | None = None) -> place.Element:
 
 
 def core_standing(kept: Standing | None) -> StandingArea | None:
-    """Return a stored standing area as the core knows it; None where there is none."""
+    """Return a stored standing area as the core's; None without one."""
     if not kept:
         return None
     return StandingArea(tuple((corner[0], corner[1]) for corner in kept["corners"]), frozenset(kept["drops"]))
 
 
 def newest_card(session: Session, shot: Shot) -> NewestCard | None:
-    """Facts of the latest field card for the shot's own time; its content is not fetched."""
+    """Return the newest field card for the shot's own time, without its content."""
     mine = (FieldCard.shot_id == shot.id, FieldCard.outing_id.is_(None), FieldCard.begins_utc.is_(None))
     query = select(FieldCard.id, FieldCard.inputs_hash).where(*mine).order_by(FieldCard.id.desc()).limit(1)
     found = session.execute(query).first()
@@ -292,11 +285,8 @@ def newest_card(session: Session, shot: Shot) -> NewestCard | None:
 
 
 def inputs_hash(facts: ShotFacts) -> str:
-    """Return a hash of all that a plan is computed from, but for the card itself and the forecast, which changes by
-    the hour.
-
-    """
-    # Skylines have hundreds of points: their digests stand for them.
+    """Return a hash of everything a plan is computed from, except the card and the forecast, which changes hourly."""
+    # Skylines have hundreds of points, so their digests are hashed.
     land = [facts.location.skyline, *(item.skyline for item in facts.elements)] if facts.location else []
     bare = dataclasses.replace(
         facts,
@@ -308,7 +298,7 @@ def inputs_hash(facts: ShotFacts) -> str:
     )
     plain = _plain(bare)
     plain["land"] = [skyline.digest if skyline else None for skyline in land]
-    # A filter that only lies in the bag changes proposals, not the plan.
+    # A filter that stays in the bag changes proposals, not the plan.
     grouped = {filter_id for group in facts.frame_groups for filter_id in group.filter_ids}
     plain["filters"] = [
         item for item in plain["filters"] if item["on_lens"] or item["on_when_metered"] or item["id"] in grouped
@@ -321,14 +311,14 @@ _NAMES: dict[type, tuple[str, ...] | None] = {}
 
 
 def _names(kind: type) -> tuple[str, ...] | None:
-    """Return the names of a dataclass's fields; None of another type."""
+    """Return the names of a dataclass's fields; None for another type."""
     if kind not in _NAMES:
         _NAMES[kind] = tuple(item.name for item in dataclasses.fields(kind)) if dataclasses.is_dataclass(kind) else None
     return _NAMES[kind]
 
 
 def _plain(value: Any) -> Any:
-    """Return a value so that equal facts give equal text: numbers as floats, instants in UTC, sets in order."""
+    """Return a value in a form where equal facts give equal text: numbers as floats, instants in UTC, sets sorted."""
     kind = type(value)
     if value is None or kind in _AS_THEY_ARE:
         return value
@@ -370,21 +360,17 @@ def _sharp_ids(shot: Shot, elements: Iterable[Element]) -> frozenset[int]:
 
 
 def spots_of(shot: Shot, known: Collection[int]) -> list[Spot]:
-    """Return the spot readings of a shot; those of elements that are gone count no more.
-
-    known: the ids of what is seen from the viewpoint.
-
-    """
+    """Return the spot readings of a shot, without those of deleted elements. known: ids of the viewpoint's elements."""
     return [item for item in shot.spots if _is_there(item["element_id"], known)]
 
 
 def wishes_of(shot: Shot, known: Collection[int]) -> list[Wished]:
-    """Return what a shot wishes of what moves; of elements that are gone nothing."""
+    """Return the motion wishes of a shot, without those of deleted elements."""
     return [item for item in shot.motion_wishes if _is_there(item["element_id"], known)]
 
 
 def groups_of(shot: Shot, known: Collection[int]) -> list[Group]:
-    """Return the groups of frames that a shot lists; of elements that are gone nothing is said."""
+    """Return the groups of frames of a shot, without references to deleted elements."""
     return [
         item if _is_there(item["focus_element_id"], known) else {**item, "focus_element_id": None}
         for item in shot.frame_groups
@@ -392,12 +378,12 @@ def groups_of(shot: Shot, known: Collection[int]) -> list[Group]:
 
 
 def _is_there(element_id: int | None, known: Collection[int]) -> bool:
-    """Whether what is said of an element still counts; what belongs to none does."""
+    """Return whether an element id is still valid; None is."""
     return element_id is None or element_id in known
 
 
 def core_group(kept: Group) -> FrameGroup:
-    """Return a stored group of frames as the core knows it."""
+    """Return a stored group of frames as the core's."""
     values: dict[str, Any] = dict(kept)
     for name, item in facts_of(FrameGroup).items():
         if values[name] is not None and (item.choices or item.type is time):

@@ -1,4 +1,4 @@
-"""Framings of a shot kept side by side, and the way one walked to the present one."""
+"""Framings of a shot, stored side by side, and the history of its current one."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ from .facts import shot_facts
 from .shots import edit_shot, shot_scope
 
 MOST_KEPT, MOST_STEPS = 12, 14
-# Edits of a shot that are looked through for those of its framing.
+# Number of a shot's edits that are searched for changes of its framing.
 _LOOKED_THROUGH = 150
 KEPT_VERSION = 1
 Choices = Mapping[str, Value]
@@ -36,11 +36,7 @@ Choices = Mapping[str, Value]
 
 @dataclass(frozen=True)
 class FramingView:
-    """A framing as it looks.
-
-    id None: a step of the walk-through. label: its name, or what was changed to come to it.
-
-    """
+    """A framing with its miniature. id None: a step of the history. label: its name, or what was changed."""
 
     id: int | None
     label: str
@@ -52,20 +48,17 @@ class FramingView:
 
 
 def choices_of(shot: Shot) -> Choices:
-    """Return what makes a shot's framing as it stands."""
+    """Return the choices that make a shot's current framing."""
     return {name: getattr(getattr(shot, group_of(name)) if group_of(name) else shot, name) for name in FRAMED}
 
 
 def kept(choices: Choices) -> dict[str, object]:
-    """Return the choices of a framing as they are kept."""
+    """Return the choices of a framing as stored."""
     return {"version": KEPT_VERSION, "values": dict(choices)}
 
 
 def read_choices(values: Mapping[str, Value]) -> Choices:
-    """Return the choices of a framing from values as JSON says them; what is no choice of a framing any more is left
-    out.
-
-    """
+    """Return the choices of a framing from JSON values, without choices that no longer exist."""
     declared = shot_facts_declared()
     return {
         name: declared[name].type(value) if declared[name].choices and value is not None else value
@@ -75,17 +68,14 @@ def read_choices(values: Mapping[str, Value]) -> Choices:
 
 
 def kept_framings(session: Session, owner_id: int, shot_id: int) -> list[FramingView]:
-    """Return the framings kept of a shot, in the order they were kept, each with the plan it makes with the shot's
-    other facts as they are now.
-
-    """
+    """Return the stored framings of a shot in order, each with its plan from the shot's current other facts."""
     shot = owned(session, owner_id, Shot, shot_id)
     see = _Seer(session, owner_id, shot)
     return [see(row.id, row.name, row.made_at_utc, read_choices(row.choices["values"])) for row in shot.framings]
 
 
 def keep_framing(session: Session, owner_id: int, shot_id: int, name: str) -> Framing:
-    """Keep the shot's framing as it stands. Raises Refused when there are too many, or the name is taken."""
+    """Store the shot's current framing. Raises Refused for too many, or for a name that exists."""
     shot = owned(session, owner_id, Shot, shot_id)
     if len(shot.framings) >= MOST_KEPT:
         raise Refused("name", f"{MOST_KEPT} framings are kept already: let one go first.")
@@ -98,13 +88,13 @@ def keep_framing(session: Session, owner_id: int, shot_id: int, name: str) -> Fr
 
 
 def take_framing(session: Session, owner_id: int, framing_id: int) -> Shot:
-    """Give a shot the choices of one of its kept framings."""
+    """Set a shot's choices to those of a stored framing."""
     row = _framing(session, owner_id, framing_id)
     return take_choices(session, owner_id, row.shot_id, read_choices(row.choices["values"]))
 
 
 def take_choices(session: Session, owner_id: int, shot_id: int, choices: Choices) -> Shot:
-    """Give a shot the choices of a framing; kit that has since been deleted is left as it is."""
+    """Set a shot's choices to those of a framing; deleted kit is left unchanged."""
     known = {name: value for name, value in choices.items() if name in FRAMED}
     for name, kind in (("body_id", Body), ("lens_id", Lens)):
         if known.get(name) is not None and not _has(session, owner_id, kind, known[name]):
@@ -113,14 +103,14 @@ def take_choices(session: Session, owner_id: int, shot_id: int, choices: Choices
 
 
 def drop_framing(session: Session, owner_id: int, framing_id: int) -> None:
-    """Let a kept framing go; undo brings it back."""
+    """Delete a stored framing; undo restores it."""
     row = _framing(session, owner_id, framing_id)
     with journaled(session, owner_id, shot_scope(row.shot_id), f"delete framing {row.name}"):
         delete_with_references(session, row)
 
 
 def walk_through(session: Session, owner_id: int, shot_id: int) -> list[FramingView]:
-    """Return the framings that the shot went through, newest first, read from the journal of its edits."""
+    """Return the earlier framings of a shot, newest first, from the journal of its edits."""
     shot = owned(session, owner_id, Shot, shot_id)
     see, now = _Seer(session, owner_id, shot), choices_of(shot)
     query = (
@@ -131,7 +121,7 @@ def walk_through(session: Session, owner_id: int, shot_id: int) -> list[FramingV
     )
     steps: list[FramingView] = []
     last: Choices | None = None
-    # From the present one backwards: an edit says what it changed, not what it left.
+    # Backwards from the current one: an edit records what it changed, not the result.
     now_or_then = read_choices(now)
     for entry in session.scalars(query):
         for change in entry.changes[::-1]:
@@ -150,7 +140,7 @@ def walk_through(session: Session, owner_id: int, shot_id: int) -> list[FramingV
 
 
 class _Seer:
-    """Sees framings of one shot: its light is the same for all of them."""
+    """Draws framings of one shot, whose light is the same for all of them."""
 
     def __init__(self, session: Session, owner_id: int, shot: Shot) -> None:
         self.session, self.owner_id = session, owner_id
@@ -169,7 +159,7 @@ class _Seer:
 
 
 def shot_kit(session: Session, owner_id: int, choices: Choices) -> tuple[kit.Body | None, kit.Lens | None]:
-    """Return the core's body and lens that a framing names; None where it names none or they are gone."""
+    """Return the body and lens of a framing; None if it names none, or they are deleted."""
     body = session.get(Body, choices["body_id"]) if choices.get("body_id") else None
     lens = session.get(Lens, choices["lens_id"]) if choices.get("lens_id") else None
     return (

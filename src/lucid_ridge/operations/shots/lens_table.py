@@ -1,4 +1,4 @@
-"""Every lens of the bag for one shot."""
+"""Compares every lens of the bag for one shot."""
 
 from __future__ import annotations
 

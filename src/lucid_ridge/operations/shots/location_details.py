@@ -1,4 +1,4 @@
-"""Places as they stand, with what is known of their use."""
+"""Locations with details of their use."""
 
 from __future__ import annotations
 
@@ -22,10 +22,10 @@ from .facts import approach_of
 
 @dataclass(frozen=True)
 class LocationDetails:
-    """uses: the shots taken from each of its viewpoints, by id.
+    """A location.
 
-    grid: its elevation grid, without the heights. approach: as plans reckon the way there.
-
+    uses: shots from each of its viewpoints, by id. grid: its elevation grid, without heights. approach: as plans
+    compute the way there.
     """
 
     row: Location
@@ -46,7 +46,7 @@ def location_details(session: Session, row: Location) -> LocationDetails:
 
 
 def all_location_details(session: Session, owner_id: int) -> AllLocationDetails:
-    """Return all of an owner's locations, and what undo would take back."""
+    """Return all of an owner's locations, and what undo would do."""
     rows = all_locations(session, owner_id)
     scopes = ["locations", *(location_scope(row.id) for row in rows)]
     return AllLocationDetails(tuple(_see(session, rows)), undo_state(session, owner_id, scopes))

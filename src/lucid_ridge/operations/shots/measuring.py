@@ -1,4 +1,4 @@
-"""Measuring the scene: thumbs at arm's length, or pixels of a test frame, into sizes and distances."""
+"""Measures angles, sizes and distances of a scene, with thumbs at arm's length or pixels of a test frame."""
 
 from __future__ import annotations
 
@@ -28,7 +28,10 @@ class MeasureWish:
 
 @dataclass(frozen=True)
 class Measured:
-    """how: what the angle was read from. size_given: the size was known and the distance follows."""
+    """Result of a measurement.
+
+    how: what the angle was read from. size_given: the size was known, so the distance follows.
+    """
 
     angle_deg: float
     distance_m: float
@@ -38,10 +41,9 @@ class Measured:
 
 
 def measure(session: Session, owner_id: int, shot_id: int, wish: MeasureWish) -> Measured:
-    """Return angle, distance and size from an angle's measure and one of the two others.
+    """Return angle, distance and size from a measured angle and one of the two others.
 
-    Raises Refused at the field that is missing or too many.
-
+    Raises Refused at the field that is missing or superfluous.
     """
     shot = owned(session, owner_id, Shot, shot_id)
     thumbs, pixels, distance, size = wish.thumbs, wish.pixels, wish.distance_m, wish.size_m
@@ -51,7 +53,7 @@ def measure(session: Session, owner_id: int, shot_id: int, wish: MeasureWish) ->
         raise Refused("distance_m", "Give either its distance or its size: the other one follows.")
     if thumbs is not None:
         owner = session.get_one(Photographer, owner_id)
-        # Miniature side by side cover a sum of widths, not of angles.
+        # Miniatures side by side cover a sum of widths, not of angles.
         angle = thumb_angle_deg(owner.thumb_mm * thumbs, owner.arm_mm)
         how = f"{thumbs:g} thumb{'s' if thumbs != 1 else ''} of {owner.thumb_mm:g} mm at {owner.arm_mm:g} mm"
     else:

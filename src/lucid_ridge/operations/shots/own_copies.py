@@ -1,4 +1,4 @@
-"""A copy for one shot only of what it shares with others."""
+"""Copies a shared row for one shot only."""
 
 from __future__ import annotations
 
@@ -25,10 +25,10 @@ _LONGEST_NAME = 200
 
 
 def give_own(session: Session, owner_id: int, shot_id: int, what: str) -> Shot:
-    """Give a shot a copy of its own of its viewpoint (with the elements), location, body, lens or support; others keep
+    """Give a shot its own copy of its viewpoint (with elements), location, body, lens or support; other shots keep
     theirs.
 
-    One edit, which undo takes back. Raises Refused where the shot has none.
+    One edit for undo. Raises Refused if the shot has none.
     """
     shot = owned(session, owner_id, Shot, shot_id)
     if what == "location":
@@ -63,7 +63,7 @@ def give_own(session: Session, owner_id: int, shot_id: int, what: str) -> Shot:
 
 
 def _move(session: Session, shot: Shot, point: Viewpoint, place: Location) -> None:
-    """Let a shot stand at a copy of its viewpoint, with all that it says of the elements."""
+    """Move a shot to a copy of its viewpoint, with all references to its elements."""
     copied = _copy(point, shot.name if place is point.location else None)
     pairs = [(old.id, _copy(old)) for old in point.elements]
     copied.elements.extend(new for _, new in pairs)
@@ -86,7 +86,7 @@ def _move(session: Session, shot: Shot, point: Viewpoint, place: Location) -> No
         "frame_groups": groups_of(shot, ids),
         "muted_readings": shot.frame.muted_readings,
     }
-    # Only elements have other ids: what is of no element of this viewpoint, a filter say, keeps its own.
+    # Only elements get other ids: an id of something else, a filter say, is kept.
     moved = followed("shot", said, lambda table, number: ids.get(number) if table == "element" else number)
     shot.spots, shot.motion_wishes, shot.frame_groups = moved["spots"], moved["motion_wishes"], moved["frame_groups"]
     shot.frame = replace(shot.frame, muted_readings=frozenset(moved["muted_readings"]))
@@ -94,7 +94,7 @@ def _move(session: Session, shot: Shot, point: Viewpoint, place: Location) -> No
 
 
 def _copy(row: Any, shot_name: str | None = None) -> Any:
-    """Return a new row with the same values; named for the shot where a name is given."""
+    """Return a new row with the same values; with the shot's name added if given."""
     mapper = inspect(type(row))
     keys = {column.name for column in mapper.local_table.primary_key}
     parents = (

@@ -1,6 +1,5 @@
-"""Run sheets: what is taken along to work through a plan frame by frame, with the tables that change it where no
-server is in reach.
-
+"""Run sheets: everything the field runner needs to work through a plan offline, with tables for late starts and other
+changes.
 """
 
 from __future__ import annotations
@@ -25,14 +24,14 @@ from ...core.units.lengths import format_distance, format_height
 
 RUN_VERSION = 1
 _TIDE_STEP_MIN = 15
-# What of the day's tide is taken along, before the start and after the end of the frames.
+# The span of the tide that is included, before the start and after the end of the frames.
 _TIDE_AROUND = timedelta(hours=4)
 
 
 def run_sheet(
     facts: ShotFacts, plan: ShotPlan, name: str, shot_id: int, weights: Mapping[str, float]
 ) -> dict[str, object]:
-    """Return what is taken along of a plan that has frames. weights: of the promise."""
+    """Return the run sheet of a plan with frames. weights: of the promise."""
     frames = run_frames(facts, plan)
     start, light = facts.light.time_utc, plan.light
     sequence = plan.sequence
@@ -70,7 +69,7 @@ def run_sheet(
         ],
         "meter": asdict(meter()),
         "tables": _tables(tables_of(facts, plan)),
-        # Not worked through, but held against what was taken.
+        # Not shown, but compared with the pictures taken.
         "record": asdict(recorded_plan(facts, plan, promise_of_light(facts, plan.light, weights))),
     }
 
@@ -89,7 +88,7 @@ def _filters(facts: ShotFacts) -> list[dict[str, Any]]:
 
 
 def _tide(facts: ShotFacts, lasts_s: float) -> dict[str, Any] | None:
-    """Return the water around the frames, and when it turns; None where it is not known."""
+    """Return the tide around the frames, and when it turns; None if it is not known."""
     tide, start = facts.location.tide if facts.location else None, facts.light.time_utc
     if tide is None or start is None:
         return None
@@ -132,7 +131,7 @@ def _tables(tables: Tables) -> dict[str, Any]:
 
 
 def _changed(plan: Changed) -> dict[str, Any]:
-    # Most frames of a row are alike: each setting stands once, the frames name it by its number.
+    # Most frames of a row are alike, so each setting is listed once and frames refer to it by number.
     sets = list(dict.fromkeys(plan.frames.values()))
     return {
         "sets": [asdict(item) for item in sets],

@@ -1,4 +1,4 @@
-"""The frames of a shot: their pictures, and the sheet that says how they are put together."""
+"""The frames of a shot: their pictures, and the blend sheet."""
 
 from __future__ import annotations
 
@@ -22,13 +22,13 @@ class SheetOfShot:
 
 
 def sheet_for(session: Session, owner_id: int, shot_id: int) -> SheetOfShot:
-    """Return a shot's blend sheet as it is planned now. Raises NotFound."""
+    """Return a shot's current blend sheet. Raises NotFound."""
     row = get_shot(session, owner_id, shot_id)
     step = plan_shot(shot_facts(session, row)).sequence
     return SheetOfShot(row.name, blend_sheet(step), step.frames)
 
 
 def pictures_for(session: Session, owner_id: int, shot_id: int) -> tuple[FramePicture, ...]:
-    """Return what a shot's frames show. Raises NotFound."""
+    """Return the pictures of a shot's frames. Raises NotFound."""
     facts = shot_facts(session, get_shot(session, owner_id, shot_id))
     return frame_pictures(facts, plan_shot(facts))

@@ -1,4 +1,4 @@
-"""Shots: making, editing, deleting."""
+"""Shots: creating, editing, deleting."""
 
 from __future__ import annotations
 
@@ -37,10 +37,10 @@ from .facts import groups_of, kept_group, shot_facts, spots_of, wishes_of
 from .times import timed
 
 LIST_SCOPE = "shots"
-# Beyond this another viewpoint is meant.
+# Further away than this, another viewpoint is meant.
 FURTHEST_STEP_M = 1000.0
 LONGEST_NAME = 200
-# A free crop begins with the ratio of a frame of 36 x 24 mm.
+# A free crop begins with the ratio of a 36 x 24 mm frame.
 _FREE_RATIO = 1.5
 _ELEMENT = "element"
 _BARE = tuple(lazyload(item) for item in (Shot.viewpoint, Shot.body, Shot.lens, Shot.support))
@@ -52,7 +52,7 @@ def shot_scope(shot_id: int) -> str:
 
 
 def all_shots(session: Session, owner_id: int) -> Sequence[Shot]:
-    """Return the owner's shots by when they come next; those without a date last."""
+    """Return the owner's shots by their next date; those without a date last."""
     when = Shot.__table__.c
     query = (
         select(Shot)
@@ -72,13 +72,13 @@ def all_shots(session: Session, owner_id: int) -> Sequence[Shot]:
 
 def get_shot(session: Session, owner_id: int, shot_id: int) -> Shot:
     """Return one of the owner's shots. Raises NotFound."""
-    # Place and kit come in the same query, where they are not known already.
+    # Place and kit are loaded in the same query, unless they are cached.
     known = is_cached(session, shot_id, "facts")
     return rows.owned(session, owner_id, Shot, shot_id, *(_BARE if known else ()))
 
 
 def add_shot(session: Session, owner_id: int, edit: ShotEdit) -> Shot:
-    """Make a shot; the first body and lens of the kit are taken along unless others are named."""
+    """Create a shot, with the first body and lens of the kit unless others are given."""
     for name, kind in (("body_id", Body), ("lens_id", Lens)):
         if name not in edit.head:
             first = session.scalars(select(kind.id).where(kind.owner_id == owner_id).order_by(kind.id).limit(1)).first()
@@ -93,9 +93,10 @@ def add_shot(session: Session, owner_id: int, edit: ShotEdit) -> Shot:
 
 
 def edit_shot(session: Session, owner_id: int, shot_id: int, edit: ShotEdit) -> Shot:
-    """Change what is said of a shot. None lets a value go, so that the application chooses it again.
+    """Edit a shot.
 
-    Raises Refused at the field for what the kit or the place cannot do.
+    None clears a value, so that the application chooses it. Raises Refused at the field for what kit or place do not
+    allow.
     """
     row = get_shot(session, owner_id, shot_id)
     with journaled(session, owner_id, shot_scope(row.id), f"change {edit.label}"):
@@ -104,10 +105,9 @@ def edit_shot(session: Session, owner_id: int, shot_id: int, edit: ShotEdit) -> 
 
 
 def copy_shot(session: Session, owner_id: int, shot_id: int) -> Shot:
-    """Make a shot that says the same as another, to take it with other kit, at another date or place.
+    """Create a copy of a shot, to take it with other kit, on another date or elsewhere.
 
-    Its cards and framings stay with the first.
-
+    Cards and framings stay with the original.
     """
     row = get_shot(session, owner_id, shot_id)
     known = known_elements(session, row)
@@ -154,7 +154,7 @@ def delete_shot(session: Session, owner_id: int, shot_id: int) -> None:
 
 
 def _change(session: Session, owner_id: int, row: Shot, edit: ShotEdit) -> None:
-    # Nothing reaches the database before every check has been made.
+    # Nothing is written before every check has passed.
     with session.no_autoflush:
         edit = _commands_carried_out(session, row, edit)
         zone_before, light_before = zone_of(session, row), row.light
@@ -182,7 +182,7 @@ def _change(session: Session, owner_id: int, row: Shot, edit: ShotEdit) -> None:
 
 
 def _commands_carried_out(session: Session, row: Shot, edit: ShotEdit) -> ShotEdit:
-    """Return an edit with the values that its commands come to, as the shot stands now."""
+    """Return an edit with the values computed from its commands, for the shot's current state."""
     focal_mm = edit.frame.number("focal_mm")
     if edit.keep_subject_size and focal_mm is not None:
         edit = edit.framed(**_stepped_with_the_zoom(session, row, focal_mm))
@@ -238,9 +238,8 @@ def _piece(session: Session, owner_id: int, name: str, kind: type[Piece], piece_
 
 
 def _stepped_with_the_zoom(session: Session, row: Shot, focal_mm: float) -> dict[str, float]:
-    """Return the camera's place from which a lens of another focal length shows the subject as large as now: its
-    distance grows alike.
-
+    """Return the camera position from which another focal length shows the subject at the same size: its distance
+    grows in proportion.
     """
     facts = shot_facts(session, row)
     settings, subject = settings_of(facts), facts.subject
@@ -267,7 +266,7 @@ def _referenced(name: str, find: partial[Found]) -> Found:
 
 
 def _forget_other_elements(session: Session, row: Shot) -> None:
-    """After a change of viewpoint nothing may be said any more of what cannot be seen from there."""
+    """Remove references to elements that cannot be seen from a new viewpoint."""
     known = known_elements(session, row).keys()
     _set_sharp(session, row, [item.element_id for item in row.sharp if item.element_id in known])
     row.light = _with_known(LightChoices, row.light, known)
@@ -407,6 +406,6 @@ Row = TypeVar("Row", bound=Base)
 
 
 def _take_out(session: Session, collection: list[Row], item: Row) -> None:
-    """Remove a row for good; said to the session itself, since the journal does not see orphans."""
+    """Delete a row explicitly, since the journal does not see orphans."""
     collection.remove(item)
     session.delete(item)

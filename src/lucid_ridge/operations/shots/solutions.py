@@ -1,4 +1,4 @@
-"""What the solver finds for a shot."""
+"""The solver's plans for a shot."""
 
 from __future__ import annotations
 
@@ -14,13 +14,13 @@ from .shots import get_shot
 
 @dataclass(frozen=True)
 class SolvedShot:
-    """facts: of the shot as it stands; solution: None where nothing can be solved yet."""
+    """A solved shot. facts: of the shot; solution: None if nothing can be solved yet."""
 
     facts: ShotFacts
     solution: Solution | None
 
 
 def solution_for(session: Session, owner_id: int, shot_id: int) -> SolvedShot:
-    """Return the plans that give what is wished of a shot as it stands. Raises NotFound."""
+    """Return plans that meet the wishes of a shot. Raises NotFound."""
     facts = shot_facts(session, get_shot(session, owner_id, shot_id))
     return SolvedShot(facts, solve(facts))

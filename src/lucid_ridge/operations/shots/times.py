@@ -1,4 +1,4 @@
-"""Keeping a shot's date, time and window of one piece while one of them is edited."""
+"""Keeps date, time and window of a shot consistent when one of them is edited."""
 
 from __future__ import annotations
 
@@ -15,11 +15,10 @@ from .edits import ShotEdit
 def timed(
     light: LightChoices, edit: ShotEdit, before: LightChoices, zone_before: str | None, zone: str | None
 ) -> LightChoices:
-    """Return the choices of light with date, time and window fitted to each other.
+    """Return the light choices with date, time and window fitted to each other.
 
-    A new date or place keeps the clock time, a new time sets the date; a window ends after the shot's time, within a
-    day, and a new
-    date or a later time lets an old end go. Raises Refused at the value that cannot be.
+    A new date or place keeps the local time; a new time sets the date. A window ends after the shot's time, within a
+    day; a new date or a later time clears an older end. Raises Refused at the value that is impossible.
     """
     light = _with_time(light, edit, before, zone_before, zone)
     if light.date_local is None:
@@ -66,8 +65,5 @@ def _with_window(light: LightChoices, edit: ShotEdit, before: LightChoices) -> L
 
 
 def _at(day: date, clock: time, zone: str) -> datetime:
-    """Return the instant a clock shows a time; of two (when clocks go back) the first, of none (forward) the hour
-    after.
-
-    """
+    """Return the instant of a local time: the first of two when clocks go back, one hour later when clocks go forward."""
     return datetime.combine(day, clock, tzinfo=zone_info(zone)).astimezone(UTC)

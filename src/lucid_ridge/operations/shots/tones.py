@@ -24,7 +24,7 @@ from .shots import get_shot
 
 @dataclass(frozen=True)
 class TonesView:
-    """What is drawn and said; step None: body, lens or time are not chosen yet."""
+    """A shot's picture in tones with its reasons; step None: body, lens or time are not chosen yet."""
 
     facts: ShotFacts
     step: TonesStep | None
@@ -44,7 +44,7 @@ def scene_for(session: Session, owner_id: int, shot_id: int) -> TonesStep:
 
 
 def tones_for(session: Session, owner_id: int, shot_id: int) -> TonesView:
-    """Return a shot's picture in tones as it is planned now. Raises NotFound."""
+    """Return a shot's current picture in tones. Raises NotFound."""
     facts = shot_facts(session, get_shot(session, owner_id, shot_id))
     plan = plan_shot(facts)
     step = plan_tones(facts, plan)

@@ -1,4 +1,4 @@
-"""Fine-tuning a shot's camera: what the photographer says in, the core's answer out. Nothing is changed here."""
+"""Fine-tunes a shot's camera. Changes nothing."""
 
 from __future__ import annotations
 
@@ -23,14 +23,14 @@ from ..platform.errors import Refused
 from ..platform.rows import owned
 from .facts import shot_facts
 
-# A camera is turned at most so far from where it aims now.
+# A camera is turned at most this far from its current aim.
 _TURN_DEG, _TILT_DEG = 60.0, 25.0
-# A crop may take so much of the width that a quarter of the pixels is left.
+# A crop may leave a quarter of the pixels.
 _CROP_REACH = 2.0
 
 
 class WishKind(StrEnum):
-    """What the frame should hold; uncut: every upright thing is whole in it, with clearance to its edges."""
+    """What the frame should contain; uncut: every upright element whole, with clearance to the edges."""
 
     PLACE = "place"
     CLEARANCE = "clearance"
@@ -41,7 +41,7 @@ class WishKind(StrEnum):
 
 @dataclass(frozen=True)
 class TargetWish:
-    """Shares of the frame's width (x, clearance) or height (y). See core.framing.tuner.Target."""
+    """A target, in shares of the frame's width (x, clearance) or height (y). See core.framing.tuner.Target."""
 
     kind: WishKind
     element_id: int | None = None
@@ -54,10 +54,7 @@ class TargetWish:
 
 @dataclass(frozen=True)
 class TuneWish:
-    """What may change: steps to each side of where the camera stands now, its height, focal length, bearing, pitch and
-    crop.
-
-    """
+    """What may change: steps to each side of the camera's position, height, focal length, bearing, pitch and crop."""
 
     targets: tuple[TargetWish, ...]
     step_m: float = 0.0
@@ -72,10 +69,9 @@ class TuneWish:
 
 @dataclass(frozen=True)
 class TunedShot:
-    """A shot's facts, its camera now, the targets, and the cameras that meet them best.
+    """A shot's facts, its current camera, the targets, and the cameras that meet them best.
 
     cropped: a focal length beyond the lens means a crop.
-
     """
 
     facts: ShotFacts
@@ -87,10 +83,10 @@ class TunedShot:
 
 
 def tune_shot(session: Session, owner_id: int, shot_id: int, wish: TuneWish) -> TunedShot:
-    """Return the cameras that meet a shot's wishes best.
+    """Return the cameras that meet a shot's targets best.
 
-    Raises Refused where body, lens or elements are missing or a target names what is not there, InputError for what
-    cannot be tuned.
+    Raises Refused if body, lens or elements are missing, or a target names an unknown element; InputError for
+    impossible values.
     """
     facts = shot_facts(session, owned(session, owner_id, Shot, shot_id))
     settings = settings_of(facts)
@@ -104,8 +100,7 @@ def tune_shot(session: Session, owner_id: int, shot_id: int, wish: TuneWish) -> 
             "An edge is recorded at this place: draw the area where one can stand before the camera may step "
             "aside, or let it step 0 m.",
         )
-    # Focused close the lens images longer: the same as a sensor smaller by 1 + m, which leaves the focal length
-    # as it is engraved.
+    # Focused close, the lens images longer, which equals a sensor smaller by 1 + m at the engraved focal length.
     imaging = plan_depth(facts).imaging
     now = camera_of(facts, settings, facts.body, imaging.image_mm if imaging else None)
     scale = now.focal_mm / settings.focal_mm
@@ -116,10 +111,10 @@ def tune_shot(session: Session, owner_id: int, shot_id: int, wish: TuneWish) -> 
         sensor_height_mm=facts.body.sensor_height_mm / scale,
     )
     crop = crop_of(facts, facts.body, settings.focal_mm)
-    # With the crop free to change, a longer focal length stands for a crop of the whole frame.
+    # If the crop may change, a longer focal length means a crop of the whole frame.
     window = (0.0, 0.0, 1.0, 1.0) if wish.crop else crop.window
     targets = tuple(target for item in wish.targets for target in _targets(facts, item))
-    # Close up the distance follows from magnification and focal length together: the focal length stays.
+    # Close up, distance follows from magnification and focal length, so the focal length stays.
     limits = _limits(facts.lens, camera, replace(wish, focal=wish.focal and not facts.close_up))
     focus = (
         InFocus(facts.elements.index(facts.subject), imaging.object_mm / 1000)
@@ -132,7 +127,7 @@ def tune_shot(session: Session, owner_id: int, shot_id: int, wish: TuneWish) -> 
 
 
 def _targets(facts: ShotFacts, wish: TargetWish) -> list[Target]:
-    """Return what one wish asks for: that nothing is cut asks for every upright thing."""
+    """Return the targets of one wish; "uncut" has one for every upright element."""
     if wish.kind != WishKind.UNCUT:
         return [_target(facts, wish)]
     upright = [index for index, item in enumerate(facts.elements) if item.shape not in BROAD]

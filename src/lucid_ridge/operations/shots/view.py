@@ -1,4 +1,4 @@
-"""A shot as it stands, with all that follows from it."""
+"""A shot with everything computed from it."""
 
 from __future__ import annotations
 
@@ -25,20 +25,17 @@ Kept = TypeVar("Kept")
 
 
 class Keep(Protocol):
-    """Returns what was made under a name, else makes it."""
+    """Return a value made before under a name, else make it."""
 
     def __call__(self, what: str, read: Callable[[], Kept], /) -> Kept: ...
 
 
 @dataclass(frozen=True)
 class ShotView:
-    """row: the shot's own.
+    """A shot for the page.
 
-    card_id: of its newest field card. namesake: another shot has the same name. neighbours: the shots from its
-    viewpoint.
-
-    uses: what it does with filters of the bag. keep: what is made of its surroundings alone need not be made again
-    until they change.
+    row: the shot. card_id: of its newest field card. namesake: another shot has the same name. neighbours: shots from
+    its viewpoint. uses: its use of filters in the bag. keep: caches what depends on its context only.
     """
 
     row: Shot
@@ -55,7 +52,7 @@ class ShotView:
 
 
 def view_shot(session: Session, owner_id: int, row: Shot) -> ShotView:
-    """Return a shot with its plan, its dials, and what undo would take back."""
+    """Return a shot with its plan, its dials, and what undo would do."""
     there = shot_context_of(session, row)
     facts, card_id = facts_and_card(session, row, there)
     scopes = [shot_scope(row.id)] + ([location_scope(there.location_id)] if there.location_id is not None else [])
