@@ -1,4 +1,4 @@
-"""Accounts: who may sign in, where they are signed in, the links that let someone in, and what came of every try."""
+"""Accounts, their sessions, links for joining and recovery, and the record of sign-ins."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from .declared import Choice
 
 
 class SignInOutcome(NamedEnum):
-    """What came of a try to sign in, or what was done with an account."""
+    """Result of a sign-in, or an event of an account."""
 
     SIGNED_IN = "signed_in"
     WRONG = "wrong"
@@ -27,10 +27,9 @@ class SignInOutcome(NamedEnum):
 
 
 class Account(Base):
-    """One for a photographer.
+    """An account of a photographer.
 
-    password: as argon2 makes of it, with its own salt and cost. closed: nobody signs in with it any more.
-
+    password: an argon2 hash with its salt and cost. closed: it can no longer sign in.
     """
 
     __tablename__ = "account"
@@ -45,7 +44,7 @@ class Account(Base):
 
 
 class SignIn(Base):
-    """A browser that is signed in. token_digest: of what its cookie holds, which is kept nowhere."""
+    """A session. token_digest: of the cookie's token, which is stored nowhere."""
 
     __tablename__ = "sign_in"
 
@@ -59,9 +58,9 @@ class SignIn(Base):
 
 
 class Pass(Base):
-    """A link that lets someone in once: to make an account, or, with account_id, to set its password anew.
+    """A link that works once: to create an account, or, with account_id, to reset its password.
 
-    notebook_of_id: whose notebook a new account is to have; None for a new one.
+    notebook_of_id: the owner of a new account's notebook; None for a new one.
     """
 
     __tablename__ = "pass"
@@ -75,7 +74,7 @@ class Pass(Base):
 
 
 class SignInEvent(Base):
-    """A line of the record. name: as it was typed. address: where the try came from."""
+    """A line of the record. name: as typed. address: of the request."""
 
     __tablename__ = "sign_in_event"
     __table_args__ = (one_of("outcome", tuple(SignInOutcome)), Index("ix_sign_in_event_name_at", "name", "at_utc"))

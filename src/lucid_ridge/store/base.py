@@ -19,4 +19,4 @@ class Base(DeclarativeBase):
 
 
 class Journaled:
-    """Marks a table whose every change is written to the journal, so that it can be undone."""
+    """Marks a table whose changes are all written to the journal, so that they can be undone."""

@@ -1,4 +1,4 @@
-"""CHECK constraints from one line each. PostgreSQL's NaN is greater than infinity, so an upper bound keeps both out."""
+"""CHECK constraints, one line each. In PostgreSQL NaN is greater than infinity, so an upper bound excludes both."""
 
 from __future__ import annotations
 

@@ -17,11 +17,10 @@ MIGRATIONS = Path(__file__).parent / "migrations"
 
 
 def make_engine(database_url: str, files: FileStore | None = None) -> Engine:
-    """Return an engine whose connections are checked before use, so that a restarted server is no error.
+    """Return an engine whose connections are checked before use, so that a restarted server causes no error. User
+    input is kept out of its errors.
 
-    What was typed does not stand in its errors.
-
-    files: where large files are kept outside the database; None: they are kept in it.
+    files: where large files are stored outside the database; None: inside it.
     """
     engine = create_engine(database_url, pool_pre_ping=True, pool_size=8, hide_parameters=True)
     keep_files_in(engine.dialect, files)
@@ -49,15 +48,12 @@ def alembic_config(database_url: str) -> Config:
 
 
 def migrate(database_url: str, revision: str = "head") -> None:
-    """Bring the database up to a revision. Run by the commands, never by the application itself."""
+    """Migrate the database to a revision. Called by commands, never by the application."""
     command.upgrade(alembic_config(database_url), revision)
 
 
 def schema_state(database_url: str) -> str:
-    """Return whether the database has no schema of ours, one behind this application's, the current one, or one ahead
-    of it that this application does not know; with the revision.
-
-    """
+    """Return the state of the database's schema with its revision: none, behind, current, or ahead (unknown here)."""
     scripts = ScriptDirectory.from_config(alembic_config(database_url))
     engine = create_engine(database_url)
     try:

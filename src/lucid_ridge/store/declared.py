@@ -15,7 +15,7 @@ from .checks import above, between, not_blank, one_of
 
 
 class Choice(TypeDecorator[StrEnum]):
-    """One of an enumeration's values, kept as its text; a CHECK stands beside it."""
+    """A value of an enumeration, stored as text; a CHECK constraint limits it."""
 
     impl = Text
     cache_ok = True
@@ -32,7 +32,7 @@ class Choice(TypeDecorator[StrEnum]):
 
 
 class Keys(TypeDecorator[frozenset[str]]):
-    """A set of keys, kept as a sorted list."""
+    """A set of keys, stored as a sorted list."""
 
     impl = JSONB
     cache_ok = True

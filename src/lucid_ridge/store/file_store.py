@@ -1,10 +1,8 @@
-"""Where large files are kept: in the database, or beside it in a folder or in S3-compatible storage, all behind one
-column type.
+"""Storage of large files: in the database, in a folder, or in S3-compatible storage, behind one column type.
 
-A file outside lies under the SHA-256 of its content and a word of its own, and the row holds that name. It is written
-before its row is committed, so
-that no row ever names what is not there, and never again; what no row names any more is swept away a day later
-(operations/platform/file_moves.py).
+A file outside is named by the SHA-256 of its content and a random word, and its row holds that name. It is written
+before its row is committed, so that a row never refers to a missing file, and is never changed. Files that no row
+refers to are deleted a day later (operations/platform/file_moves.py).
 """
 
 from __future__ import annotations
@@ -27,19 +25,19 @@ from sqlalchemy import Dialect, LargeBinary
 from sqlalchemy.exc import DontWrapMixin
 from sqlalchemy.types import TypeDecorator
 
-# What is smaller stays in its row: asking for it elsewhere would take longer than reading it.
+# Smaller files stay in their rows: fetching them elsewhere would take longer.
 LARGE_BYTES = 8_000
-# How a row says what its bytes are; what was kept before there was a choice says nothing, and is the content itself.
+# Prefixes of a row's bytes. Rows of earlier versions have none: their bytes are the content.
 OUTSIDE, _PLAIN = b"lucid-ridge:outside:", b"lucid-ridge:plain:"
 _NAME = re.compile(r"[0-9a-f]{64}-[0-9a-f]{8}")
 _WAIT: Any = {"connect_timeout": "5s", "timeout": "30s"}
 _AGAIN: Any = {"max_retries": 2}
-# Every engine has a dialect of its own.
+# Each engine has its own dialect.
 _FILES: WeakKeyDictionary[Dialect, FileStore] = WeakKeyDictionary()
 
 
 class FilesAway(DontWrapMixin, Exception):
-    """The files outside the database cannot be reached, or one is not what it was."""
+    """The external files cannot be reached, or one does not match its digest."""
 
 
 class NoRoom(DontWrapMixin, OSError):
@@ -47,7 +45,7 @@ class NoRoom(DontWrapMixin, OSError):
 
 
 def refuse_address(address: str) -> None:
-    """Raise ValueError for what is neither a folder's address nor a bucket's."""
+    """Raise ValueError unless an address is a folder's or a bucket's."""
     told = urlsplit(address)
     if not (
         (told.scheme == "file" and not told.netloc and told.path.startswith("/"))
@@ -57,12 +55,12 @@ def refuse_address(address: str) -> None:
 
 
 class FileStore:
-    """Files under names of its own choice, in a folder (file:///srv/files) or in S3-compatible storage
-    (s3://bucket/prefix).
+    """Files in a folder (file:///srv/files) or in S3-compatible storage (s3://bucket/prefix), under names of its
+    choice.
 
-    Of S3 address and keys are told by its usual variables (AWS_ENDPOINT_URL, AWS_ACCESS_KEY_ID, AWS_SECRET_ACCESS_KEY,
-    AWS_REGION).
-    Raises ValueError for any other address. writes: False reads only, so that new files stay in the database.
+    S3 address and keys come from the usual variables (AWS_ENDPOINT_URL, AWS_ACCESS_KEY_ID, AWS_SECRET_ACCESS_KEY,
+    AWS_REGION). Raises ValueError for any other address. writes: False only reads, so that new files stay in the
+    database.
     """
 
     def __init__(self, address: str, writes: bool = True) -> None:
@@ -80,8 +78,8 @@ class FileStore:
             )
 
     def put(self, content: bytes) -> str:
-        """Keep a file and return its name. Raises FilesAway, NoRoom."""
-        # Were alike ones shared, one could be swept away while another row is about to name it.
+        """Store a file and return its name. Raises FilesAway, NoRoom."""
+        # Equal files are not shared: one could be deleted while another row is about to refer to it.
         name = f"{hashlib.sha256(content).hexdigest()}-{secrets.token_hex(4)}"
         try:
             self._store.put(_path(name), content)
@@ -92,7 +90,7 @@ class FileStore:
         return name
 
     def get(self, name: str) -> bytes:
-        """Return a file by its name. Raises FilesAway, also for one that is not what it was."""
+        """Return a file by its name. Raises FilesAway, also if it does not match its digest."""
         try:
             content = bytes(self._store.get(_path(name)).bytes())
         except (BaseError, OSError) as error:
@@ -102,7 +100,7 @@ class FileStore:
         return content
 
     def names(self) -> Iterator[tuple[str, datetime]]:
-        """Yield the name of every file, and when it was written last. Raises FilesAway."""
+        """Yield the name of every file, and when it was last written. Raises FilesAway."""
         try:
             for batch in self._store.list():
                 for item in batch:
@@ -113,7 +111,7 @@ class FileStore:
             raise _away(error) from error
 
     def remove(self, names: Iterable[str]) -> None:
-        """Let files go. Raises FilesAway."""
+        """Delete files. Raises FilesAway."""
         paths = [_path(name) for name in names]
         try:
             if paths:
@@ -123,7 +121,7 @@ class FileStore:
 
 
 class KeptFile(TypeDecorator[bytes]):
-    """A file of a row: bytes, wherever they are kept. The engine says where (store/database.py)."""
+    """A file of a row as bytes, wherever it is stored. The engine decides where (store/database.py)."""
 
     impl = LargeBinary
     cache_ok = True
@@ -152,20 +150,17 @@ class KeptFile(TypeDecorator[bytes]):
 
 
 def name_of(held: bytes | None) -> str | None:
-    """Return under which name the file of a row lies outside, by the bytes that the row holds; None where it lies in
-    the row.
-
-    """
+    """Return the name of a row's external file, from the row's bytes; None if the content is in the row."""
     return held[len(OUTSIDE) :].decode() if held is not None and held.startswith(OUTSIDE) else None
 
 
 def files_of(dialect: Dialect) -> FileStore | None:
-    """Return where the files of an engine's database are kept outside it; None: nowhere."""
+    """Return the file store of an engine; None: files are in the database."""
     return _FILES.get(dialect)
 
 
 def keep_files_in(dialect: Dialect, files: FileStore | None) -> None:
-    """Say where the files of an engine's database are kept; None: in the database."""
+    """Set the file store of an engine; None: files are in the database."""
     if files is None:
         _FILES.pop(dialect, None)
     else:
@@ -177,7 +172,7 @@ def _path(name: str) -> str:
 
 
 def _settle(path: Path) -> None:
-    """Have a file and its name on the disk before its row is."""
+    """Flush a file and its name to disk before its row is written."""
     for place in (path, path.parent, path.parent.parent):
         handle = os.open(place, os.O_RDONLY)
         try:
@@ -187,10 +182,10 @@ def _settle(path: Path) -> None:
 
 
 def _away(error: Exception) -> Exception:
-    """Return what is said of a failure: that the disk is full where it is, else that the files cannot be reached."""
+    """Return the error for a failure: disk full, or files out of reach."""
     if isinstance(error, FileNotFoundError):
         return FilesAway(f"A file is missing in the storage of files: {str(error).splitlines()[0][:300]}")
-    # The storage of a folder tells why by words alone.
+    # A folder's storage reports the cause only as text.
     if "No space left on device" in str(error) or "Disk quota exceeded" in str(error):
         return NoRoom(errno.ENOSPC, "No space left on device")
     return FilesAway(f"The storage of files does not answer: {str(error).splitlines()[0][:300]}")

@@ -1,4 +1,4 @@
-"""Long work as rows, so that it outlives the process that began it."""
+"""Jobs as rows, so that they survive the process that started them."""
 
 from __future__ import annotations
 
@@ -27,12 +27,10 @@ _OPEN = f"state IN {tuple(map(str, OPEN))!r} AND NOT stop_wanted"
 
 
 class Job(Base):
-    """One piece of long work.
+    """A job.
 
-    subject: what it is about, of which an owner has one at a time. arguments: what the kind of work needs.
-
-    progress: 0..1. message: what came of it. tries: how often it was begun; more than once where a server ended in the
-    middle.
+    subject: what it is about; an owner has one job per subject at a time. arguments: of its kind. progress: 0..1.
+    message: its result. tries: how often it was started; more than once if a server ended in the middle.
     """
 
     __tablename__ = "job"

@@ -1,4 +1,4 @@
-"""The journal: every edit as rows before and after, so that it can be undone and redone."""
+"""The journal: every edit as rows before and after, for undo and redo."""
 
 from __future__ import annotations
 
@@ -15,11 +15,9 @@ from .base import Base
 class JournalEntry(Base):
     """One edit.
 
-    scope: what it belongs to (shot:3, location:2, kit). changes: [{table, key, before, after}].
-
-    client_id: the page that wrote it. revision: the notebook's when it was written, undone or redone last. passed_over:
-    undo or redo
-    found nothing of it that could still be applied; it is left out from then on.
+    scope: what it belongs to (shot:3, location:2, kit). changes: [{table, key, before, after}]. client_id: the page
+    that wrote it. revision: of the notebook when it was last written, undone or redone. passed_over: undo or redo
+    found nothing left to apply; it is skipped from then on.
     """
 
     __tablename__ = "journal_entry"

@@ -14,7 +14,7 @@ from .declared import Choice, checks_of
 
 
 class Body(Base, Journaled):
-    """shutter times in s (fastest is the shortest); dynamic_range_stops: scene range one frame holds at base ISO."""
+    """A body. Shutter times in s (fastest is the shortest); dynamic_range_stops: range one frame holds at base ISO."""
 
     __tablename__ = "body"
     __table_args__ = (
@@ -49,13 +49,11 @@ class Body(Base, Journaled):
 
 
 class Lens(Base, Journaled):
-    """closest_focus_mm is engraved, from the sensor plane.
+    """A lens. closest_focus_mm is engraved, from the sensor plane. front_mm: from the front principal plane to the
+    front rim.
 
-    front_mm: from the front principal plane to the front rim.
-
-    pupil_depth_mm: from the rim to the entrance pupil at the shortest focal length. f_number_min is the widest
-    aperture at the
-    shortest focal length, f_number_min_long at the longest where that differs.
+    pupil_depth_mm: from the rim to the entrance pupil at the shortest focal length. f_number_min: the widest aperture
+    at the shortest focal length, f_number_min_long at the longest if it differs.
     """
 
     __tablename__ = "lens"
@@ -100,10 +98,7 @@ class Filter(Base, Journaled):
 
 
 class Support(Base, Journaled):
-    """A tripod: how low and how high the camera stands on it; inverted_min_m with the column turned down (NULL: it
-    cannot be).
-
-    """
+    """A tripod: lowest and highest camera position; inverted_min_m with the column reversed (NULL: not possible)."""
 
     __tablename__ = "support"
     __table_args__ = (
@@ -120,10 +115,7 @@ class Support(Base, Journaled):
 
 
 class Accessory(Base, Journaled):
-    """What goes between, before and around a lens close up; of the figures those of its kind are given, the others are
-    NULL.
-
-    """
+    """A close-up accessory. The figures of its kind are set, the others NULL."""
 
     __tablename__ = "accessory"
     __table_args__ = (*checks_of(accessory.Accessory), ordered("shortest_mm", "longest_mm"))

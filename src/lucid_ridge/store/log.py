@@ -1,4 +1,4 @@
-"""What happened: events of the field, log entries with their frames, and what they teach."""
+"""The log: events of the field, entries with their frames, calibrations and practice."""
 
 from __future__ import annotations
 
@@ -20,10 +20,9 @@ from .versioned import Line, Versioned
 
 
 class FieldEventRow(Base):
-    """One event of the field, as it was sent: never changed, only added.
+    """One event of the field as sent: only added, never changed.
 
     id: made on the device. image: a photograph of the scene, as JPEG.
-
     """
 
     __tablename__ = "field_event"
@@ -53,12 +52,11 @@ class FieldEventRow(Base):
 
 
 class LogEntry(Base, Journaled):
-    """A time out: what was planned, what was found, what came of it.
+    """A field session: what was planned, found and achieved. run_id: of its events. planned: the plan's figures at
+    that time.
 
-    run_id: of the events it was made from. planned: the plan in figures, as it was.
-
-    subject, look, light_kind, lens: what one filters by. promise: of the forecast, 0 to 1; water_speed_mps,
-    streak_share: of what moves in the frame that carries the picture.
+    subject, look, light_kind, lens: for filtering. promise: of the forecast, 0 to 1; water_speed_mps, streak_share: of
+    what moves in the frame that carries the picture.
     """
 
     __tablename__ = "log_entry"
@@ -102,13 +100,11 @@ class LogEntry(Base, Journaled):
 
 
 class LogFrame(Base, Journaled):
-    """A frame that was taken: from a tick, a file, or both; entry_id None: a file that was read in and waits to be
-    sorted.
+    """A frame that was taken: from a tick, a file, or both; entry_id None: a file waiting to be sorted.
 
-    planned_key: of the planned frame, None where nothing was planned. expected_s: the time that the plan had for it.
-
-    stops_on_lens: what the filters cost as they are labelled. sharp_*: relative sharpness where the plan says near,
-    subject and far stand. clipped_*: shares of the pixels.
+    planned_key: of the planned frame, None without a plan. expected_s: its planned time. stops_on_lens: labelled cost
+    of its filters. sharp_*: relative sharpness at the plan's near, subject and far places. clipped_*: shares of the
+    pixels.
     """
 
     __tablename__ = "log_frame"
@@ -145,7 +141,7 @@ class LogFrame(Base, Journaled):
     pixels_high: Mapped[int | None]
     linear: Mapped[bool] = mapped_column(default=False)
     mean_linear: Mapped[float | None]
-    # Where the plan looks, place by place; null where it clips.
+    # Means at the plan's places in order; null where it clips.
     spot_means: Mapped[list[float | None]] = mapped_column(Versioned(list[float | None]), default=list)
     clipped_red: Mapped[float | None]
     clipped_green: Mapped[float | None]
@@ -158,33 +154,32 @@ class LogFrame(Base, Journaled):
     blur_px: Mapped[float | None]
     blur_kind: Mapped[str] = mapped_column(Text, default="")
     sharp: Mapped[bool | None]
-    # A streak that was measured on the picture: from and to, x and y as shares of its width and height; and its
-    # length as a share of the short side.
+    # A streak measured on the picture: from and to, x and y as shares of width and height; and its length as a
+    # share of the short side.
     streak_line: Mapped[list[float] | None] = mapped_column(Versioned(Line))
     seen_share: Mapped[float | None]
     stars: Mapped[int | None]
     over_limit_stops: Mapped[float | None]
-    # As the camera's clock stood, without a zone; None of a tick, and of a file that does not say.
+    # Camera time without a zone; None for a tick, and for a file without one.
     clock: Mapped[datetime | None] = mapped_column(DateTime())
-    # How far that clock is ahead of UTC, where the file says so.
+    # The camera clock's offset from UTC, if the file has it.
     utc_offset_min: Mapped[int | None]
-    # Which camera: its model and serial number, as each has a clock of its own.
+    # The camera: its model and serial number, since each has its own clock.
     camera: Mapped[str] = mapped_column(Text, default="", server_default="")
     focus_m: Mapped[float | None]
-    # Put away as read in by mistake; its file is forgotten some weeks later.
+    # Removed as read by mistake; deleted some weeks later.
     removed_at_utc: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
     curation: Mapped[core.Outcome] = mapped_column(Choice(core.Outcome), default=core.Outcome.OPEN)
-    # What the pixels say cell by cell (core/taken/cells.py), from which places of a plan are read later.
+    # Measurements in cells (core/taken/cells.py), from which places of a plan are read later.
     cells: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True), deferred=True)
     preview: Mapped[bytes | None] = mapped_column(KeptFile, deferred=True)
 
 
 class Calibration(Base, Journaled):
-    """What the log taught of one thing.
+    """A calibration from the log.
 
-    subject: what it is of, such as filter:12. value, low, high: with its interval at 95 %. told: what the kit or the
-    rule says without it.
-
+    subject: such as filter:12. value, low, high: with its 95 % interval. told: the value of the kit or the rule
+    without it.
     """
 
     __tablename__ = "calibration"
@@ -211,7 +206,7 @@ class Calibration(Base, Journaled):
 
 
 class PracticeScore(Base):
-    """One go at an exercise. score: as the exercise counts; said: what was asked and answered."""
+    """One answer to an exercise. score: by the exercise's rule; said: question and answer."""
 
     __tablename__ = "practice_score"
 

@@ -1,4 +1,4 @@
-"""The notebook itself: a token by which a page knows that it still writes into the one it was opened on."""
+"""The notebook: a token by which a page knows that it still writes to the notebook it was opened on."""
 
 from __future__ import annotations
 
@@ -17,11 +17,11 @@ class Notebook(Base):
     token: Mapped[str] = mapped_column(Text, server_default=text("gen_random_uuid()::text"))
 
 
-# Between its own token and that of the notebook it was made of, until that is noted of its rows; tools/backups.py
-# writes it so.
+# Separates its own token from that of the notebook it was made from, until its rows record that; written by
+# tools/backups.py.
 WAS = " was "
 
 
 def is_from_another(session: Session) -> bool:
-    """Whether a notebook was put in another's place, and its rows do not yet know where they came from."""
+    """Return whether a notebook replaced another one, and its rows do not record that yet."""
     return WAS in (session.scalar(select(Notebook.token)) or "")

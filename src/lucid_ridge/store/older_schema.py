@@ -1,4 +1,4 @@
-"""Rows of an earlier schema as the current one has them: read into a schema of their own, migrated, and read back."""
+"""Brings rows of an earlier schema up to date: they are inserted into a temporary schema, migrated, and read back."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Where rows came from that were made in another notebook, so that the same one is known when it comes again."""
+"""Origins of rows that were made in another notebook, so that they are recognised when they come again."""
 
 from __future__ import annotations
 
@@ -9,10 +9,9 @@ from .base import Base
 
 
 class Origin(Base):
-    """A row of another notebook and the one that it is here.
+    """A row of another notebook and its row here.
 
-    notebook: the other's token; what and their_id: the table and the id there; our_id: the id here.
-
+    notebook: the other's token; what and their_id: its table and id there; our_id: its id here.
     """
 
     __tablename__ = "origin"

@@ -16,7 +16,7 @@ from .versioned import Versioned
 
 
 class Outing(Base, Journaled):
-    """An outing. packed: keys of what is ticked on its packing list; own_items: what the photographer added to it."""
+    """An outing. packed: keys ticked on its packing list; own_items: items the photographer added."""
 
     __tablename__ = "outing"
     __table_args__ = (*checks_of(core.Outing),)

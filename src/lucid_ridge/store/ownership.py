@@ -1,4 +1,4 @@
-"""Whose a row is: by its own column, or by what it hangs on."""
+"""Finds the owner of rows: by their own column, or by the row they depend on."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from .base import Base
 
 
 def owned_rows(table: Table, owner_id: int) -> ColumnElement[bool] | None:
-    """Return the condition that a table's rows are an owner's; None for a table that belongs to nobody."""
+    """Return the condition that a table's rows belong to an owner; None for a table without owners."""
     if "owner_id" in table.columns:
         return table.columns.owner_id == owner_id
     for key in sorted(table.foreign_keys, key=lambda item: item.parent.name):
@@ -20,7 +20,7 @@ def owned_rows(table: Table, owner_id: int) -> ColumnElement[bool] | None:
 
 
 def owned_tables(owner_id: int) -> dict[str, tuple[Table, ColumnElement[bool]]]:
-    """Return the tables whose rows have an owner, what others hang on first."""
+    """Return the tables whose rows have an owner, parents first."""
     found = {}
     for table in Base.metadata.sorted_tables:
         rows = owned_rows(table, owner_id)

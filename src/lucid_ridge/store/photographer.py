@@ -21,15 +21,12 @@ class Theme(StrEnum):
 
 
 class Photographer(Base):
-    """set_up_min before the light, reserve_min for the drive.
+    """A photographer. set_up_min before the light, reserve_min for the drive. promise_weights: only those changed from
+    the model's.
 
-    promise_weights: only those changed from the model's own.
-
-    thumb_mm, arm_mm: the width of the thumb and its distance from the eye at arm's length. polariser_from_mm: no
-    polariser on
-    lenses that show more than this one would on 36 × 24 mm. revision counts the writes into the notebook;
-    surroundings: a new token
-    with each write of anything but the choices of one shot.
+    thumb_mm, arm_mm: width of the thumb and its distance from the eye at arm's length. polariser_from_mm: no polariser
+    on lenses wider than this, as on 36 × 24 mm. revision counts the writes to the notebook; context_token: new with
+    each write except of one shot's choices.
     """
 
     __tablename__ = "photographer"
@@ -69,5 +66,5 @@ class Photographer(Base):
 
     @property
     def spelling(self) -> Spelling:
-        """How this photographer reads figures."""
+        """The photographer's spelling of figures."""
         return Spelling(self.lengths, self.hours, self.day_order, self.dial_steps)

@@ -22,11 +22,10 @@ from .versioned import Angles, OwnTide, Pairs, Standing, TrackPoints, Versioned
 
 
 class Location(Base, Journaled):
-    """elevation_m above sea level; zone is an IANA name; tide_place names the reference whose tide runs here, unless
-    own_tide says it.
+    """A location. elevation_m above sea level; zone: an IANA name; tide_place: the reference for its tide, unless
+    own_tide is set.
 
-    access_checked_on NULL means not checked. drive_min from home, walk_m and walk_ascent_m from the car to the
-    viewpoints.
+    access_checked_on NULL: not checked. drive_min from home, walk_m and walk_ascent_m from the car to the viewpoints.
     """
 
     __tablename__ = "location"
@@ -68,9 +67,7 @@ class Location(Base, Journaled):
 
 
 class Viewpoint(Base, Journaled):
-    """Where a tripod stands.
-
-    Its own position where it has one, else the location's. skyline: [[bearing, altitude], …] in degrees.
+    """A tripod position, with its own coordinates or the location's. skyline: [[bearing, altitude], …] in degrees.
 
     standing: {"corners": [[east, north], …] in metres from the mark, "drops": [side, …]}. ground_*: see
     core.framing.footing.
@@ -116,7 +113,7 @@ class Scouting(Base, Journaled):
 
 
 class ScoutingPhoto(Base):
-    """The photograph of a visit, at most one; too large to be journaled. content: a JPEG as it is shown."""
+    """The photograph of a visit, at most one; too large for the journal. content: a JPEG for display."""
 
     __tablename__ = "scouting_photo"
 
@@ -127,12 +124,11 @@ class ScoutingPhoto(Base):
 
 
 class Element(Base, Journaled):
-    """bearing_deg from north; distance_m from the lens; base_m above the viewpoint's ground; for water height_m is its
-    depth away.
+    """An element. bearing_deg from north; distance_m from the lens; base_m above the viewpoint's ground; for water
+    height_m is its length away from the camera.
 
-    bed_m: height of the ground it stands on above the tide's zero. skyline: as seen from it, where computed. course:
-    [[bearing, distance],
-    …], the further points of a path, stream, wall or shore.
+    bed_m: height of its ground above the tide's zero. skyline: seen from it, if computed. course: [[bearing,
+    distance], …], further points of a path, stream, wall or shore.
     """
 
     __tablename__ = "element"
@@ -161,7 +157,7 @@ class Element(Base, Journaled):
 
 
 class Hazard(Base, Journaled):
-    """What can hurt someone at a location. A tide cuts it off above cut_off_m; months bound the others in the year."""
+    """A danger at a location. A tide cuts it off above cut_off_m; the others may be limited to months."""
 
     __tablename__ = "hazard"
     __table_args__ = tuple(checks_of(core.Hazard))
@@ -176,7 +172,7 @@ class Hazard(Base, Journaled):
 
 
 class Opening(Base, Journaled):
-    """When one may be at a location: opening hours, a closure, or a permit."""
+    """When a location is accessible: opening hours, a closure, or a permit."""
 
     __tablename__ = "opening"
     __table_args__ = tuple(checks_of(core.Opening))
@@ -194,7 +190,7 @@ class Opening(Base, Journaled):
 
 
 class SeasonNote(Base, Journaled):
-    """What a part of the year brings to a location, from a first to a last day."""
+    """A note on a part of the year at a location, from a first to a last day."""
 
     __tablename__ = "season_note"
     __table_args__ = tuple(checks_of(core.SeasonNote))
@@ -212,8 +208,7 @@ class SeasonNote(Base, Journaled):
 class WalkTrack(Base, Journaled):
     """A track to or around a location.
 
-    points: [[latitude, longitude, height or null], …], thinned; the figures are of the whole.
-
+    points: [[latitude, longitude, height or null], …], thinned; the figures are of the whole track.
     """
 
     __tablename__ = "walk_track"
@@ -236,7 +231,7 @@ class WalkTrack(Base, Journaled):
 
 
 class MeterReading(Base, Journaled):
-    """What the meter said of the open scene at a location."""
+    """A meter reading of the open scene at a location."""
 
     __tablename__ = "meter_reading"
     __table_args__ = (between("ev100", -15.0, 25.0),)
@@ -249,10 +244,9 @@ class MeterReading(Base, Journaled):
 
 
 class LocationGrid(Base):
-    """The elevation grid around a location, at most one; too large to be journaled.
+    """The elevation grid around a location, at most one; too large for the journal.
 
     heights: zlib of row-major little-endian numbers.
-
     """
 
     __tablename__ = "location_grid"
@@ -284,7 +278,7 @@ class KeptForecast(Base):
     fetched_at_utc: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
     tried_at_utc: Mapped[datetime] = mapped_column(DateTime(timezone=True))
     problem: Mapped[str] = mapped_column(Text, default="")
-    # Large, and read once: what is made of it is kept in memory.
+    # Large and parsed once; the result is cached in memory.
     content: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True), deferred=True)
-    # Figures changed by hand: {UTC hour as ISO text: {figure: value}}; they outlast newer forecasts.
+    # Figures edited by hand: {UTC hour as ISO text: {figure: value}}; they outlast newer forecasts.
     edits: Mapped[dict[str, dict[str, float]]] = mapped_column(JSONB, default=dict, server_default="{}")

@@ -1,7 +1,6 @@
-"""What names another row by its id without a foreign key: inside nested values and texts.
+"""References to rows by id that are no foreign keys: inside nested values and texts.
 
-Whoever gives rows other ids lets these follow.
-
+They are updated when rows get other ids.
 """
 
 from __future__ import annotations
@@ -12,9 +11,9 @@ from typing import Any
 from ..core.facts.choices import FRAMED, shot_facts_declared
 from ..core.field.events import EventKind
 
-# Which id a row has from now on, by table and the id that it had; None: it is not there.
+# Returns the new id of a row, by table and former id; None if it does not exist.
 Move = Callable[[str, int], int | None]
-# How one gets to the ids in a nested value: names, and * for each of a list or of an object's values.
+# Paths to the ids in a nested value: names, and * for each item of a list or value of an object.
 Path = tuple[str, ...]
 
 _FILTERS_OF_FRAMES: Path = ("frames", "*", "filter_ids", "*")
@@ -39,13 +38,13 @@ _NESTED: Mapping[tuple[str, str], Sequence[tuple[Path, str]]] = {
     ("log_frame", "filter_ids"): ((("*",), "filter"),),
     ("calibration", "evidence"): ((("*",), "log_frame"),),
 }
-# Of what a text such as filter:12 or place:3:north is.
+# Tables of a text such as filter:12 or place:3:north.
 _SUBJECTS = {"filter": "filter", "place": "location", "element": "element"}
 _PIECES = {name: name for name in ("body", "lens", "accessory", "support", "filter")}
 
 
 def named_by(table: str) -> set[str]:
-    """Return the tables whose rows a table's values name without a foreign key."""
+    """Return the tables that a table's values refer to without a foreign key."""
     found = {target for (name, _), paths in _NESTED.items() if name == table for _, target in paths}
     found |= {
         "shot": {"element"},
@@ -57,10 +56,7 @@ def named_by(table: str) -> set[str]:
 
 
 def followed(table: str, row: Mapping[str, Any], move: Move) -> dict[str, Any]:
-    """Return a row in which what names other rows by their id names them by the one they have from now on; what is not
-    there is named no more.
-
-    """
+    """Return a row with its references updated to the new ids; references to missing rows are removed."""
     made = dict(row)
     for (name, column), paths in _NESTED.items():
         if name == table and made.get(column) is not None:
@@ -82,10 +78,7 @@ def followed(table: str, row: Mapping[str, Any], move: Move) -> dict[str, Any]:
 
 
 def _keyed(text: str, kinds: Mapping[str, str], move: Move) -> str | None:
-    """Return a text such as filter:12 with the other id; as it is where it names no row, None where its row is not
-    there.
-
-    """
+    """Return a text such as filter:12 with the new id; unchanged if it refers to no row, None if its row is missing."""
     kind, _, rest = text.partition(":")
     number, _, side = rest.partition(":")
     if kind not in kinds or not number.isdecimal():
@@ -95,7 +88,7 @@ def _keyed(text: str, kinds: Mapping[str, str], move: Move) -> str | None:
 
 
 def _of_elements(key: str, move: Move) -> str | None:
-    """Return the key of a reading of the frame, such as air:3:5, with the elements' other ids, the lesser first."""
+    """Return the key of a reading of the frame, such as air:3:5, with the elements' new ids, the lesser first."""
     kind, *ids = key.split(":")
     if not all(item.isdecimal() for item in ids):
         return key

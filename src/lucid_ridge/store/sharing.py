@@ -1,4 +1,4 @@
-"""Links by which others read field cards or a location, until a date: one card, those of an outing, or a place."""
+"""Share links to a card, an outing's cards, or a location, valid until a date."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from .declared import Choice
 
 
 class Where(StrEnum):
-    """What a link says of the place: its names and position; only roughly where, without a name; or nothing."""
+    """What a link shows of the place: names and position; roughly where, without a name; or nothing."""
 
     EXACT = "exact"
     ROUGH = "rough"
@@ -24,12 +24,10 @@ class Where(StrEnum):
 
 
 class Share(Base):
-    """token: what the link holds; who has it reads what it tells, and nothing else.
+    """A link. token: its secret; anyone with it can read what the link shows, and nothing else.
 
-    outing_id, location_id: what it was made for; neither for a single card.
-
-    given: the rows that may be copied into another notebook, by table, as they were when the link was made; of a
-    location they are what is told.
+    outing_id, location_id: its subject; neither for a single card. given: the rows that may be copied, by table, as of
+    its creation; for a location these are shown.
     """
 
     __tablename__ = "share"
@@ -47,7 +45,7 @@ class Share(Base):
 
 
 class ShareCard(Base):
-    """A card that a link tells, as it was when the link was made. place: among them."""
+    """A shared card, as of the link's creation. place: its position in the list."""
 
     __tablename__ = "share_card"
 

@@ -1,7 +1,6 @@
 """Shots: the photographer's choices for one composition.
 
-NULL means not said; the core then chooses or says what is missing.
-
+NULL: not chosen; the core then chooses or reports what is missing.
 """
 
 from __future__ import annotations
@@ -27,8 +26,7 @@ from .versioned import Group, Spot, Versioned, Wished
 class Shot(Base, Journaled):
     """A shot.
 
-    Its choices stand in groups; a group is changed as a whole: shot.depth = replace(shot.depth, f_number=8.0).
-
+    Its choices are in groups; a group is changed as a whole: shot.depth = replace(shot.depth, f_number=8.0).
     """
 
     __tablename__ = "shot"
@@ -60,7 +58,7 @@ class Shot(Base, Journaled):
         Versioned(list[Spot]), default=list, server_default='{"version": 1, "value": []}'
     )
 
-    # Fetched in the same query: every plan needs them.
+    # Loaded in the same query: every plan needs them.
     viewpoint: Mapped[Viewpoint | None] = relationship(lazy="joined")
     body: Mapped[Body | None] = relationship(lazy="joined")
     lens: Mapped[Lens | None] = relationship(lazy="joined")
@@ -89,7 +87,7 @@ class ShotSharpElement(Base, Journaled):
 
 
 class ShotFilter(Base, Journaled):
-    """What a shot does with a filter of the bag; a row stands for on the lens now, on when metered, or both."""
+    """How a shot uses a filter of the bag: on the lens now, on when metered, or both."""
 
     __tablename__ = "shot_filter"
 
@@ -114,7 +112,7 @@ class ShotAccessory(Base, Journaled):
 
 
 class Framing(Base, Journaled):
-    """A framing of a shot that is kept beside others. choices: the shot's own values by name, as they were."""
+    """A stored framing of a shot. choices: the shot's values by name at that time."""
 
     __tablename__ = "framing"
     __table_args__ = (not_blank(),)
@@ -127,12 +125,9 @@ class Framing(Base, Journaled):
 
 
 class Backdrop(Base):
-    """A photograph behind a shot's finder, at most one; too large to be journaled.
+    """A photograph behind a shot's finder, at most one; too large for the journal. content: a JPEG for display.
 
-    content: a JPEG as it is shown.
-
-    focal_mm, sensor_*: of the camera that took it, as its EXIF or the photographer says; bearing, pitch: where that
-    camera aimed.
+    focal_mm, sensor_*: of its camera, from EXIF or the photographer; bearing, pitch: where that camera aimed.
     """
 
     __tablename__ = "backdrop"
@@ -162,9 +157,9 @@ class Backdrop(Base):
 
 
 class FieldCard(Base, Journaled):
-    """A plan as it was when its card was made; it never changes. inputs_hash tells whether the plan has moved on since.
+    """A plan as it was when the card was made; it never changes. inputs_hash shows whether the plan has changed since.
 
-    outing_id, begins_utc: of a card that is made for an outing, whose plan says when the shot begins.
+    outing_id, begins_utc: of a card for an outing, whose plan sets the start.
     """
 
     __tablename__ = "field_card"
@@ -177,5 +172,5 @@ class FieldCard(Base, Journaled):
     content: Mapped[dict[str, Any]] = mapped_column(JSONB)
     outing_id: Mapped[int | None] = mapped_column(ForeignKey("outing.id", ondelete="SET NULL"), index=True)
     begins_utc: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
-    # What is worked through in the field; cards made before there was one have none.
+    # The run sheet; cards of earlier versions have none.
     run: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))

@@ -1,4 +1,4 @@
-"""What takes long to work out and is kept: what the notebook shows of a shot, and which place of a large notebook."""
+"""Summaries of long computations: what the notebook shows of a shot, which place, and digests of the log."""
 
 from __future__ import annotations
 
@@ -32,13 +32,11 @@ class KeptMiniature(TypedDict):
 
 
 class ShotSummary(Base):
-    """A shot's verdicts, how long its frames take, and its finder in small.
+    """A shot's verdicts, the duration of its frames, and its miniature. Valid while made_revision is not behind
+    touched_revision and version is the code's.
 
-    They hold while made_revision is not behind touched_revision and version is the code's.
-
-    touched_revision: the notebook's when something that the plan depends on was written last. made_revision: the one
-    that was read for
-    making the summary.
+    touched_revision: of the notebook when something that the plan depends on was last written. made_revision: of the
+    notebook when the summary was made.
     """
 
     __tablename__ = "shot_summary"
@@ -53,10 +51,9 @@ class ShotSummary(Base):
 
 
 class KeptOutlook(Base):
-    """The answer to an owner's last question which place, as the API gives it.
+    """The answer to an owner's last question "which place", as the API sends it.
 
-    It holds while revision is the notebook's, and for a while after made_at_utc.
-
+    Valid while revision is the notebook's, and for a while after made_at_utc.
     """
 
     __tablename__ = "kept_outlook"
@@ -70,11 +67,10 @@ class KeptOutlook(Base):
 
 
 class LogDigest(Base):
-    """What an entry of the log teaches (core.learning.digests).
+    """The digest of a log entry (core.learning.digests).
 
-    stamp: names the state of the entry and its frames that it was made of. errors: of its frames whose light was
-    predicted, by themselves, as only the newest are looked at.
-
+    stamp: names the state of the entry and its frames it was made from. errors: of its frames with predicted light,
+    stored separately, as only the newest are read.
     """
 
     __tablename__ = "log_digest"

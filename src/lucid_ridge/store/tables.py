@@ -33,7 +33,7 @@ from .summaries import KeptOutlook, LogDigest, ShotSummary
 
 
 def is_empty(session: Session) -> bool:
-    """Whether nothing has been written into the notebook yet."""
+    """Return whether nothing has been written to the notebook yet."""
     return not any(session.scalar(select(func.count()).select_from(kind)) for kind in (Location, Shot, Body))
 
 

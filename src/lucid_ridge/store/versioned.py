@@ -1,7 +1,4 @@
-"""Nested values in a column of JSON: each with a schema that is checked when it is written, and the version of that
-schema.
-
-"""
+"""Nested values in JSON columns, each with a schema that is checked on writing, and the version of that schema."""
 
 from __future__ import annotations
 
@@ -22,24 +19,20 @@ TrackPoints = list[tuple[float, float, float | None]]
 Line = tuple[float, float, float, float]
 
 
-# What was measured on a visit as [[name, bearing, altitude], …], in degrees.
+# Angles measured on a visit as [[name, bearing, altitude], …], in degrees.
 Angles = list[tuple[str, float, float]]
 
 
 class Standing(TypedDict):
-    """Corners (east, north) [m] of the area where one can stand; sides, by their first corner, that are an edge with a
-    fall.
-
-    """
+    """A standing area: corners (east, north) [m], and the sides with a drop, by their first corner."""
 
     corners: list[tuple[float, float]]
     drops: list[int]
 
 
 class Spot(TypedDict):
-    """A spot reading: of which part, of which element where it is one, as it was written, its EV at ISO 100, and what
-    it was taken through [stops].
-
+    """A spot reading: its part, its element if it has one, as entered, its EV at ISO 100, and the filters it was taken
+    through [stops].
     """
 
     part: str
@@ -50,14 +43,14 @@ class Spot(TypedDict):
 
 
 class Wished(TypedDict):
-    """What something that moves should look like; element_id None stands for the clouds."""
+    """The look wanted of something that moves; element_id None stands for the clouds."""
 
     element_id: int | None
     wish: str
 
 
 class Group(TypedDict):
-    """A group of frames, as core/facts/frame_groups.py declares it; a clock time as ISO text."""
+    """A group of frames, as declared in core/facts/frame_groups.py; a clock time as ISO text."""
 
     role: str
     name: str
@@ -84,9 +77,7 @@ class Group(TypedDict):
 
 class OwnTide(TypedDict):
     """A tide table as [[UTC as ISO text, height in metres], …], or harmonic constants: mean and [[constituent,
-    amplitude, lag], …].
-
-    noted_on: the ISO date of the source, empty where it is not said.
+    amplitude, lag], …]. noted_on: ISO date of the source, empty if not given.
     """
 
     source: str
@@ -97,10 +88,9 @@ class OwnTide(TypedDict):
 
 
 class Versioned(TypeDecorator[Any]):
-    """Kept as {"version": 1, "value": …}; in Python the value alone.
+    """Stored as {"version": 1, "value": …}; in Python only the value.
 
     A migration that changes the schema raises the version.
-
     """
 
     impl = JSONB(none_as_null=True)

@@ -142,7 +142,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** One's account: where it is signed in, and what was done with it lately. */
+        /** The account: its open sessions and recent events. */
         get: {
             parameters: {
                 query?: never;
@@ -185,7 +185,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Set another password; every other browser is signed out. */
+        /** Change the password; every other browser is signed out. */
         post: {
             parameters: {
                 query?: never;
@@ -277,7 +277,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The whole notebook as one file: rows as JSON, photographs and previews beside them. */
+        /** The whole notebook as one file: rows as JSON, with photographs and previews. */
         get: {
             parameters: {
                 query?: never;
@@ -304,7 +304,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Read a whole notebook into this one, all of it or nothing; what this one has already stays as it is here. */
+        /** Read a whole notebook into this one, all of it or nothing; existing rows are kept. */
         post: {
             parameters: {
                 query: {
@@ -484,7 +484,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What the log taught, and what plans use of it. */
+        /** The lessons of the log, and which of them plans use. */
         get: {
             parameters: {
                 query?: never;
@@ -511,7 +511,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Look through the log for what it teaches. Nothing is used before it is switched on. */
+        /** Search the log for lessons. None is used before it is switched on. */
         post: {
             parameters: {
                 query?: never;
@@ -605,7 +605,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A field card as it was made, and whether the plan has moved on since. */
+        /** A field card, and whether the plan has changed since. */
         get: {
             parameters: {
                 query?: never;
@@ -650,7 +650,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What is worked through of a field card, frame by frame. */
+        /** The run sheet of a field card, frame by frame. */
         get: {
             parameters: {
                 query?: never;
@@ -726,7 +726,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Make a link by which others read a card, with as much of the place as is said. */
+        /** Create a link to a card, with as much of the place as chosen. */
         post: {
             parameters: {
                 query?: never;
@@ -776,7 +776,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A card as one page that works with no server and no network. */
+        /** A card as one page that works without server and network. */
         get: {
             parameters: {
                 query?: never;
@@ -821,7 +821,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What the file holds in which a card is taken along. */
+        /** The content of the file of a card for the phone. */
         get: {
             parameters: {
                 query?: never;
@@ -866,7 +866,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The place that a text names: decimal degrees, degrees-minutes-seconds, UTM or MGRS. */
+        /** The position of a text: decimal degrees, degrees-minutes-seconds, UTM or MGRS. */
         get: {
             parameters: {
                 query: {
@@ -913,7 +913,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Delete an element; undo brings it back. */
+        /** Delete an element; undo restores it. */
         delete: {
             parameters: {
                 query?: never;
@@ -946,7 +946,7 @@ export interface paths {
         };
         options?: never;
         head?: never;
-        /** Change an element. */
+        /** Edit an element. */
         patch: {
             parameters: {
                 query?: never;
@@ -1042,7 +1042,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Keep events of the field. Sent twice they count once; nothing that is kept is ever changed. */
+        /** Store events of the field. Sent twice they count once; a stored event never changes. */
         post: {
             parameters: {
                 query?: never;
@@ -1089,7 +1089,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The photograph of the scene that an event holds. */
+        /** The photograph of an event. */
         get: {
             parameters: {
                 query?: never;
@@ -1134,7 +1134,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The events of a time out, in the order in which they happened. */
+        /** The events of a field session, in the order in which they happened. */
         get: {
             parameters: {
                 query?: never;
@@ -1313,7 +1313,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Let a kept framing go; undo brings it back. */
+        /** Delete a stored framing; undo restores it. */
         delete: {
             parameters: {
                 query?: never;
@@ -1358,7 +1358,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Give the shot a kept framing. */
+        /** Set the shot to a stored framing. */
         post: {
             parameters: {
                 query?: never;
@@ -1407,7 +1407,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Delete a hazard; undo brings it back. */
+        /** Delete a hazard; undo restores it. */
         delete: {
             parameters: {
                 query?: never;
@@ -1440,7 +1440,7 @@ export interface paths {
         };
         options?: never;
         head?: never;
-        /** Change a hazard. */
+        /** Edit a hazard. */
         patch: {
             parameters: {
                 query?: never;
@@ -1486,7 +1486,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Whether the application and its database answer; 503 says what does not. */
+        /** Whether the application and its database work; 503 says what does not. */
         get: {
             parameters: {
                 query?: never;
@@ -1527,7 +1527,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Long work that is not done yet, whoever's page asked for it. */
+        /** Jobs that are not done yet, from any page. */
         get: {
             parameters: {
                 query?: never;
@@ -1568,7 +1568,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** How far long work has come. */
+        /** The progress of a job. */
         get: {
             parameters: {
                 query?: never;
@@ -1600,7 +1600,7 @@ export interface paths {
         };
         put?: never;
         post?: never;
-        /** Ask long work to stop. */
+        /** Stop a job. */
         delete: {
             parameters: {
                 query?: never;
@@ -1982,7 +1982,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Make a location of a GPX, KML, GeoJSON or CSV file. */
+        /** Create a location from a GPX, KML, GeoJSON or CSV file. */
         post: {
             parameters: {
                 query: {
@@ -2063,7 +2063,7 @@ export interface paths {
         };
         put?: never;
         post?: never;
-        /** Delete a location with its viewpoints and elements; undo brings it back. */
+        /** Delete a location with its viewpoints and elements; undo restores it. */
         delete: {
             parameters: {
                 query?: never;
@@ -2096,7 +2096,7 @@ export interface paths {
         };
         options?: never;
         head?: never;
-        /** Change a location. */
+        /** Edit a location. */
         patch: {
             parameters: {
                 query?: never;
@@ -2191,7 +2191,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The state of a location's forecast; the service is asked where it has grown old. */
+        /** The state of a location's forecast; the service is called if it is outdated. */
         get: {
             parameters: {
                 query?: never;
@@ -2222,7 +2222,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Take an hourly forecast from a CSV or JSON file; it stands until it is dropped. */
+        /** Import an hourly forecast from a CSV or JSON file; it stays until it is dropped. */
         post: {
             parameters: {
                 query: {
@@ -2261,7 +2261,7 @@ export interface paths {
                 507: components["responses"]["Refused507"];
             };
         };
-        /** Forget the forecast kept, so that the service is asked again. */
+        /** Delete the stored forecast, so that the service is called again. */
         delete: {
             parameters: {
                 query?: never;
@@ -2304,7 +2304,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The hours of a local date as they are forecast, with what was changed by hand. */
+        /** The forecast hours of a local date, with edits by hand. */
         get: {
             parameters: {
                 query: {
@@ -2338,7 +2338,7 @@ export interface paths {
         };
         put?: never;
         post?: never;
-        /** Take back all that was changed by hand in a location's forecast. */
+        /** Remove all edits by hand from a location's forecast. */
         delete: {
             parameters: {
                 query?: never;
@@ -2373,7 +2373,7 @@ export interface paths {
         };
         options?: never;
         head?: never;
-        /** Change figures of an hour of the forecast by hand. */
+        /** Edit figures of an hour of the forecast by hand. */
         patch: {
             parameters: {
                 query?: never;
@@ -2421,7 +2421,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Keep an elevation grid (.hgt, .asc, GeoTIFF) for a location, in place of an older one. */
+        /** Store an elevation grid (.hgt, .asc, GeoTIFF) for a location, in place of an older one. */
         post: {
             parameters: {
                 query: {
@@ -2460,7 +2460,7 @@ export interface paths {
                 507: components["responses"]["Refused507"];
             };
         };
-        /** Forget a location's elevation grid. */
+        /** Delete a location's elevation grid. */
         delete: {
             parameters: {
                 query?: never;
@@ -2663,7 +2663,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Keep a meter reading against the clock; it shifts the day's curve. */
+        /** Store a meter reading; it shifts the day's curve. */
         post: {
             parameters: {
                 query?: never;
@@ -2715,7 +2715,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Note what a part of the year brings. */
+        /** Add a season note. */
         post: {
             parameters: {
                 query?: never;
@@ -2796,7 +2796,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Make a link by which others read a location as it is now, with as much of the place as is said. */
+        /** Create a link to a location as it is now, with as much of the place as chosen. */
         post: {
             parameters: {
                 query?: never;
@@ -2892,7 +2892,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Give a location its own tide: a table of high and low waters, or harmonic constants. */
+        /** Set a location's own tide: a table of high and low waters, or harmonic constants. */
         put: {
             parameters: {
                 query?: never;
@@ -2930,7 +2930,7 @@ export interface paths {
             };
         };
         post?: never;
-        /** Let a location's own tide go; undo brings it back. */
+        /** Remove a location's own tide; undo restores it. */
         delete: {
             parameters: {
                 query?: never;
@@ -3027,7 +3027,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The log, the latest first. */
+        /** The log, latest first. */
         get: {
             parameters: {
                 query?: {
@@ -3066,7 +3066,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Make an entry by hand. */
+        /** Create an entry by hand. */
         post: {
             parameters: {
                 query?: never;
@@ -3113,7 +3113,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What the log comes to: charts' figures, what was measured, and how good the predictions were. */
+        /** Figures of the log: charts, measurements, and the accuracy of predictions. */
         get: {
             parameters: {
                 query?: never;
@@ -3156,7 +3156,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Read a camera's file in; it waits to be sorted. */
+        /** Read a camera file; it then waits to be sorted. */
         post: {
             parameters: {
                 query: {
@@ -3208,7 +3208,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Take out a file that was read in by mistake. It can be brought back, or read in again. */
+        /** Remove a file that was read by mistake. It can be restored, or read again. */
         delete: {
             parameters: {
                 query?: never;
@@ -3241,7 +3241,7 @@ export interface paths {
         };
         options?: never;
         head?: never;
-        /** Rate a frame, keep or drop it, or say which planned frame it is. */
+        /** Rate a frame, keep or drop it, or set which planned frame it is. */
         patch: {
             parameters: {
                 query?: never;
@@ -3332,7 +3332,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What made a frame, when its light comes again, and the shutter that does the same on another shot's water. */
+        /** How a frame was made, when its light returns, and the shutter time for the same look on another shot's water. */
         get: {
             parameters: {
                 query?: {
@@ -3382,7 +3382,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Which files the log has already, by the SHA-256 of their content, so that they need not be sent. */
+        /** The files that the log has already, by the SHA-256 of their content, so that they need not be sent. */
         post: {
             parameters: {
                 query?: never;
@@ -3431,7 +3431,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Sort files that wait to what was planned, and judge them. */
+        /** Sort waiting files to plans, and judge them. */
         post: {
             parameters: {
                 query?: never;
@@ -3473,7 +3473,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Files that were read in and are in no entry yet, with what each waits for. */
+        /** Files that are in no entry yet, with what each waits for. */
         get: {
             parameters: {
                 query?: never;
@@ -3520,7 +3520,7 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        /** Give a waiting file the time at which it was taken, or its place in an entry. */
+        /** Set the time of a waiting file, or its place in an entry. */
         patch: {
             parameters: {
                 query?: never;
@@ -3566,7 +3566,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** An entry with its frames and what they say. */
+        /** An entry with its frames and findings. */
         get: {
             parameters: {
                 query?: never;
@@ -3601,7 +3601,7 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        /** Change what is said of an entry. */
+        /** Edit an entry. */
         patch: {
             parameters: {
                 query?: never;
@@ -3649,7 +3649,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Keep the sharpest of what was taken again and again, and drop the others that nobody has decided on. */
+        /** Keep the sharpest of repeated frames, and drop the others that are not decided. */
         post: {
             parameters: {
                 query?: never;
@@ -3695,10 +3695,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /**
-         * An entry's files as a sheet for putting together (csv, json), or as XMP sidecars (zip).
-         * @description Originals are not touched.
-         */
+        /** An entry's files as a sheet for merging (csv, json), or as XMP sidecars (zip). Originals are not touched. */
         get: {
             parameters: {
                 query?: never;
@@ -3746,7 +3743,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The picture that was planned, in tones. */
+        /** The planned picture, in tones. */
         get: {
             parameters: {
                 query?: never;
@@ -3793,7 +3790,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Say which shot an entry is of; its files are held against that shot's plan. */
+        /** Set the shot of an entry; its files are compared with that shot's plan. */
         post: {
             parameters: {
                 query?: never;
@@ -3884,7 +3881,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A page of the shots by what comes next, each with its marks. */
+        /** A page of the shots, each with its marks. */
         get: {
             parameters: {
                 query?: {
@@ -3936,7 +3933,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Delete opening hours, a closure or a permit; undo brings it back. */
+        /** Delete opening hours, a closure or a permit; undo restores it. */
         delete: {
             parameters: {
                 query?: never;
@@ -3969,7 +3966,7 @@ export interface paths {
         };
         options?: never;
         head?: never;
-        /** Change opening hours, a closure or a permit. */
+        /** Edit opening hours, a closure or a permit. */
         patch: {
             parameters: {
                 query?: never;
@@ -4015,7 +4012,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All outings, the latest first. */
+        /** All outings, latest first. */
         get: {
             parameters: {
                 query?: never;
@@ -4042,7 +4039,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Make an outing. */
+        /** Create an outing. */
         post: {
             parameters: {
                 query?: never;
@@ -4121,7 +4118,7 @@ export interface paths {
         };
         put?: never;
         post?: never;
-        /** Delete an outing; undo brings it back. */
+        /** Delete an outing; undo restores it. */
         delete: {
             parameters: {
                 query?: never;
@@ -4154,7 +4151,7 @@ export interface paths {
         };
         options?: never;
         head?: never;
-        /** Change an outing; running late plans what is left anew. */
+        /** Edit an outing; running late plans the rest again. */
         patch: {
             parameters: {
                 query?: never;
@@ -4202,7 +4199,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Make the field cards of an outing's shots, where they have none or the plan has moved on. */
+        /** Make the field cards of an outing's shots that are missing or outdated. */
         post: {
             parameters: {
                 query?: never;
@@ -4296,7 +4293,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The links to an outing's cards that still hold. */
+        /** The valid links to an outing's cards. */
         get: {
             parameters: {
                 query?: never;
@@ -4327,7 +4324,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Make a link by which others read the cards of an outing's shots; those that are missing or old are made first. */
+        /** Create a link to the cards of an outing's shots; missing or outdated cards are made first. */
         post: {
             parameters: {
                 query?: never;
@@ -4429,7 +4426,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** An outing as one page that works with no server and no network, with the newest card of every shot in it. */
+        /** An outing as one page that works without server and network, with the newest card of every shot. */
         get: {
             parameters: {
                 query?: never;
@@ -4475,8 +4472,8 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Which place on a day or some days: every shot's best window, ranked, and why others are left out.
-         * @description Asks no service. Of a large notebook a job works it out.
+         * Every shot's best window over one or more days, ranked, and why others are left out.
+         * @description Calls no service. For a large notebook a job computes it.
          */
         get: {
             parameters: {
@@ -4524,7 +4521,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Make the account that an invitation is for, or set the password that a link of recovery is for. */
+        /** Create the account of an invitation, or set the password of a recovery link. */
         post: {
             parameters: {
                 query?: never;
@@ -4620,10 +4617,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /**
-         * The local photographer, the theme worked in, how figures are read, times of preparation and weights of the
-         * @description promise.
-         */
+        /** The photographer: theme, spelling, preparation times and weights of the promise. */
         get: {
             parameters: {
                 query?: never;
@@ -4654,7 +4648,7 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        /** Choose the theme, the times of preparation, the weights. */
+        /** Edit theme, spelling, preparation times and weights. */
         patch: {
             parameters: {
                 query?: never;
@@ -4697,7 +4691,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The exercises, with their aims and one's newest scores. */
+        /** The exercises, with their aims and recent scores. */
         get: {
             parameters: {
                 query?: never;
@@ -4740,7 +4734,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Score an answer and keep the score. */
+        /** Score an answer and store the score. */
         post: {
             parameters: {
                 query?: never;
@@ -4787,10 +4781,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /**
-         * The question to answer now: one that was answered wrongly and is due again, else the one that the number stands
-         * @description for.
-         */
+        /** The question to answer: one answered wrongly that is due again, else the one with this number. */
         get: {
             parameters: {
                 query: {
@@ -4838,7 +4829,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Delete a meter reading; undo brings it back. */
+        /** Delete a meter reading; undo restores it. */
         delete: {
             parameters: {
                 query?: never;
@@ -4883,7 +4874,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What somebody's picture tells of its water. */
+        /** What a published picture says about its water. */
         post: {
             parameters: {
                 query?: never;
@@ -4932,7 +4923,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Repeat the edit taken back last in the scopes. */
+        /** Redo the edit undone last in the scopes. */
         post: {
             parameters: {
                 query?: never;
@@ -4979,7 +4970,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** How often the notebook has been written into, so that a page can tell whether it shows the newest. */
+        /** The notebook's revision, so that a page can tell whether it is up to date. */
         get: {
             parameters: {
                 query?: never;
@@ -5023,7 +5014,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Delete a visit; undo brings it back, without its photograph. */
+        /** Delete a visit; undo restores it without its photograph. */
         delete: {
             parameters: {
                 query?: never;
@@ -5056,7 +5047,7 @@ export interface paths {
         };
         options?: never;
         head?: never;
-        /** Change what is said of a visit. */
+        /** Edit a visit. */
         patch: {
             parameters: {
                 query?: never;
@@ -5135,7 +5126,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Keep a visit's photograph, in place of an older one. */
+        /** Store a visit's photograph, in place of an older one. */
         post: {
             parameters: {
                 query: {
@@ -5174,7 +5165,7 @@ export interface paths {
                 507: components["responses"]["Refused507"];
             };
         };
-        /** Take a visit's photograph away for good. */
+        /** Delete a visit's photograph for good. */
         delete: {
             parameters: {
                 query?: never;
@@ -5220,7 +5211,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Delete a season note; undo brings it back. */
+        /** Delete a season note; undo restores it. */
         delete: {
             parameters: {
                 query?: never;
@@ -5263,7 +5254,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** How one is let in here, and whether this browser is. */
+        /** How one signs in here, and whether this browser is signed in. */
         get: {
             parameters: {
                 query?: never;
@@ -5290,7 +5281,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Sign in. Nothing tells a wrong name from a wrong password. */
+        /** Sign in. A wrong name and a wrong password get the same answer. */
         post: {
             parameters: {
                 query?: never;
@@ -5366,7 +5357,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Show the key that ./start has printed; this browser is known from then on. */
+        /** Enter the key printed by ./start; this browser is remembered from then on. */
         post: {
             parameters: {
                 query?: never;
@@ -5415,7 +5406,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What a link tells; whoever has it may ask. */
+        /** What a link shows; anyone with the link may ask. */
         post: {
             parameters: {
                 query?: never;
@@ -5464,7 +5455,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Copy what a link tells into one's own notebook; what was copied before is not copied again. */
+        /** Copy what a link shows into one's own notebook; earlier copies are not repeated. */
         post: {
             parameters: {
                 query?: never;
@@ -5514,7 +5505,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Let a link hold no longer. */
+        /** Revoke a share link. */
         delete: {
             parameters: {
                 query?: never;
@@ -5559,7 +5550,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Make a shot. */
+        /** Create a shot. */
         post: {
             parameters: {
                 query?: never;
@@ -5638,7 +5629,7 @@ export interface paths {
         };
         put?: never;
         post?: never;
-        /** Delete a shot; undo brings it back. */
+        /** Delete a shot; undo restores it. */
         delete: {
             parameters: {
                 query?: never;
@@ -5671,7 +5662,7 @@ export interface paths {
         };
         options?: never;
         head?: never;
-        /** Change what is said of a shot and get the plan that follows. */
+        /** Edit a shot and return its plan. */
         patch: {
             parameters: {
                 query?: never;
@@ -5758,7 +5749,7 @@ export interface paths {
                 507: components["responses"]["Refused507"];
             };
         };
-        /** Take the photograph away. */
+        /** Remove the photograph. */
         delete: {
             parameters: {
                 query?: never;
@@ -5791,7 +5782,7 @@ export interface paths {
         };
         options?: never;
         head?: never;
-        /** Say where the photograph was aimed, with which lens, and how strongly it shows. */
+        /** Edit the aim, lens or opacity of the photograph. */
         patch: {
             parameters: {
                 query?: never;
@@ -5882,7 +5873,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Which frames belong together, and how they become one picture later. */
+        /** Which frames belong together, and how they become one picture. */
         get: {
             parameters: {
                 query?: never;
@@ -6029,7 +6020,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Keep the plan as a field card. */
+        /** Make a field card of the plan. */
         post: {
             parameters: {
                 query?: never;
@@ -6077,7 +6068,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Make a shot that says the same as this one. */
+        /** Create a copy of this shot. */
         post: {
             parameters: {
                 query?: never;
@@ -6123,7 +6114,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What a shot's date holds for it: windows ranked, with reasons and promise. Asks no service. */
+        /** The date of a shot: ranked windows with reasons and promise. Calls no service. */
         get: {
             parameters: {
                 query?: never;
@@ -6170,7 +6161,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The frames as they are planned with what was found; the shot itself stays as it is. */
+        /** The frames planned with what was found; the shot does not change. */
         post: {
             parameters: {
                 query?: never;
@@ -6220,7 +6211,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What each frame shows, in its own tones: one picture for each aim and brightness. */
+        /** The picture of each frame in its own tones: one for each aim and brightness. */
         get: {
             parameters: {
                 query?: never;
@@ -6267,7 +6258,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Give the shot a framing of the walk-through. */
+        /** Set the shot to an earlier framing. */
         post: {
             parameters: {
                 query?: never;
@@ -6317,7 +6308,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The framings kept of a shot, and those it went through. */
+        /** The stored framings of a shot, and its earlier ones. */
         get: {
             parameters: {
                 query?: never;
@@ -6348,7 +6339,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Keep the framing as it stands. */
+        /** Store the current framing. */
         post: {
             parameters: {
                 query?: never;
@@ -6398,7 +6389,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The ground plan as GeoJSON in true coordinates. */
+        /** The ground plan as GeoJSON in geographic coordinates. */
         get: {
             parameters: {
                 query?: never;
@@ -6542,7 +6533,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Give the shot a copy of its own of something that others use too; undo takes it back. */
+        /** Give the shot its own copy of something that others use too; undo reverses it. */
         post: {
             parameters: {
                 query?: never;
@@ -6592,7 +6583,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The scene of a shot as finely divided meshes in its light; refused while body, lens or time are not chosen. */
+        /** The scene of a shot as finely divided meshes in its light; refused without body, lens or time. */
         get: {
             parameters: {
                 query?: never;
@@ -6682,7 +6673,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** When in the next twelve months the shot works: wanted light, water, alignment and season together. */
+        /** The days of the next twelve months on which the shot works: wanted light, water, alignment and season together. */
         get: {
             parameters: {
                 query: {
@@ -6743,10 +6734,8 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * The plans that give what is wished of a shot, side by side; where none does, what has to give way and by how
-         * @description much.
-         *
-         *     Changes nothing.
+         * Plans that meet the wishes of a shot, side by side; if none does, what has to give way and by how much.
+         * @description Changes nothing.
          */
         get: {
             parameters: {
@@ -6792,7 +6781,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The picture of a shot in tones: luminances of its scene, and what each of its frames holds of them. */
+        /** The picture of a shot in tones: luminances of its scene, and what each frame holds of them. */
         get: {
             parameters: {
                 query?: never;
@@ -6839,7 +6828,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Find the camera that puts the elements where they belong; changes nothing. */
+        /** Find the camera that puts the elements where they should be; changes nothing. */
         post: {
             parameters: {
                 query?: never;
@@ -6892,7 +6881,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Take a stop out; undo brings it back. */
+        /** Remove a stop; undo restores it. */
         delete: {
             parameters: {
                 query?: never;
@@ -6927,7 +6916,7 @@ export interface paths {
         };
         options?: never;
         head?: never;
-        /** Change a stop, or move it in the list. */
+        /** Edit a stop, or move it in the list. */
         patch: {
             parameters: {
                 query?: never;
@@ -7107,7 +7096,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Delete a track; undo brings it back. */
+        /** Delete a track; undo restores it. */
         delete: {
             parameters: {
                 query?: never;
@@ -7188,7 +7177,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take back the latest edit of the scopes. */
+        /** Undo the latest edit of the scopes. */
         post: {
             parameters: {
                 query?: never;
@@ -7238,7 +7227,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Delete a viewpoint with its elements; undo brings it back. */
+        /** Delete a viewpoint with its elements; undo restores it. */
         delete: {
             parameters: {
                 query?: never;
@@ -7271,7 +7260,7 @@ export interface paths {
         };
         options?: never;
         head?: never;
-        /** Change a viewpoint. */
+        /** Edit a viewpoint. */
         patch: {
             parameters: {
                 query?: never;
@@ -7477,7 +7466,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A local day's events, bands and fall of light at a viewpoint, with its skyline, moon and tide. */
+        /** A local day's events, bands and light at a viewpoint, with its skyline, moon and tide. */
         get: {
             parameters: {
                 query: {
@@ -7577,7 +7566,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Give a viewpoint the skyline typed, pasted or measured. */
+        /** Set a viewpoint's skyline, typed, pasted or measured. */
         put: {
             parameters: {
                 query?: never;
@@ -7729,7 +7718,7 @@ export interface components {
         Access: "open" | "key" | "accounts";
         /**
          * AccessoryIn
-         * @description Of the figures those of its kind must be given; others are let go.
+         * @description An accessory. The figures of its kind are required; others are ignored.
          */
         AccessoryIn: {
             /**
@@ -7808,7 +7797,7 @@ export interface components {
         AccessoryKind: "extension_tube" | "close_up_lens" | "converter" | "reversing_ring" | "bellows" | "view_camera_bellows" | "rail" | "flash" | "led_light" | "diffuser" | "background_card";
         /**
          * AccessoryOut
-         * @description words: what it does, with its figures. figures: the names of those that its kind has.
+         * @description An accessory. words: its effect, with figures. figures: names of the figures its kind has.
          */
         AccessoryOut: {
             /** Dioptres */
@@ -7883,7 +7872,7 @@ export interface components {
         };
         /**
          * AccountOut
-         * @description password_words: what a password must be.
+         * @description An account. password_words: the rule for passwords.
          */
         AccountOut: {
             /** Events */
@@ -7897,7 +7886,7 @@ export interface components {
         };
         /**
          * AimOut
-         * @description corners: of one frame of the panorama, as points far away [m] in the order top left, top right, bottom right,
+         * @description corners: of one frame of the panorama, as distant points [m] in the order top left, top right, bottom right,
          *     bottom left.
          */
         AimOut: {
@@ -7919,7 +7908,7 @@ export interface components {
         };
         /**
          * AngleOut
-         * @description Something measured on a visit: where it stands, and how high.
+         * @description An angle measured on a visit: bearing and altitude.
          */
         AngleOut: {
             /** Altitude Deg */
@@ -7968,8 +7957,10 @@ export interface components {
         Aspect: "3:2" | "4:3" | "5:4" | "1:1" | "16:9" | "65:24" | "free";
         /**
          * BackdropOut
-         * @description corners: directions from the camera, as points far away [m; east, north, up], of the picture's top left, top
-         *     right, bottom right, bottom left.
+         * @description A backdrop.
+         *
+         *     corners: directions from the camera, as distant points [m; east, north, up], of the picture's top left, top right,
+         *     bottom right, bottom left.
          */
         BackdropOut: {
             /** Bearing Deg */
@@ -8032,7 +8023,7 @@ export interface components {
         };
         /**
          * BareOut
-         * @description A location of which something is not known for these days: forecast or drive.
+         * @description A location with something missing for these days: forecast or drive.
          */
         BareOut: {
             /** Location Id */
@@ -8057,7 +8048,7 @@ export interface components {
         };
         /**
          * BlendSheetOut
-         * @description last: how what the groups became is put together; null of one group alone.
+         * @description last: how the results of the groups are put together; null for a single group.
          */
         BlendSheetOut: {
             /** Last */
@@ -8067,7 +8058,7 @@ export interface components {
         };
         /**
          * BlockOut
-         * @description An element or the frame on the ribbon, in degrees: from left to right bearing, from foot to top altitude.
+         * @description An element or the frame on the ribbon, in degrees: from left to right bearing, from base to top altitude.
          */
         BlockOut: {
             /** Foot Deg */
@@ -8307,7 +8298,7 @@ export interface components {
         CalibrationKind: "filter_cost" | "light_offset" | "look_band" | "hand_held" | "water_speed" | "set_up_time" | "walking_time" | "filter_change" | "hand_series" | "battery";
         /**
          * CalibrationOut
-         * @description words: what it says and on what it rests, as a sentence.
+         * @description A calibration. words: its content and evidence, as a sentence.
          */
         CalibrationOut: {
             /** Evidence */
@@ -8345,7 +8336,7 @@ export interface components {
         CalibrationState: "proposed" | "on" | "off" | "refused";
         /**
          * CalibrationsOut
-         * @description behind: entries that are not worked out yet; learning again goes on with them.
+         * @description behind: entries not counted yet; learning again continues with them.
          */
         CalibrationsOut: {
             /**
@@ -8377,10 +8368,10 @@ export interface components {
         };
         /**
          * CardContentOut
-         * @description picture: a small PNG in a URL.
+         * @description The content of a card.
          *
-         *     way, plan_b, bring, rig, held, stack, flash, checks, picture, settings: empty on cards that were made before they
-         *     stood there. outing: for which the card was made; empty: for the shot's own time.
+         *     picture: a small PNG as a data URL. way, plan_b, bring, rig, held, stack, flash, checks, picture, settings: empty
+         *     on cards of earlier versions. outing: that the card was made for; empty for the shot's own time.
          */
         CardContentOut: {
             /** Body */
@@ -8491,9 +8482,7 @@ export interface components {
         };
         /**
          * CardFrameOut
-         * @description aim: bearing and pitch of a panorama's frame, empty in a shot of one aim.
-         *
-         *     note: what is changed against the first frame.
+         * @description A frame. aim: bearing and pitch in a panorama, else empty. note: what changes from the first frame.
          */
         CardFrameOut: {
             /**
@@ -8527,7 +8516,7 @@ export interface components {
         };
         /**
          * CardGroupOut
-         * @description A group of frames. waits: it begins at a moment of its own. steps: how it is put together later.
+         * @description A group of frames. waits: it begins at a moment of its own. steps: how it is put together.
          */
         CardGroupOut: {
             /** First */
@@ -8559,7 +8548,7 @@ export interface components {
         };
         /**
          * CardLineOut
-         * @description Frames that differ by one thing only, in one line. group: where their group stands in the list.
+         * @description Frames that differ in one thing only, in one line. group: the index of their group.
          */
         CardLineOut: {
             /** Aim */
@@ -8598,7 +8587,7 @@ export interface components {
         };
         /**
          * CardRunOut
-         * @description A card's run sheet. run_ids: of the times out with this card, the latest first. aspects: what can be rated.
+         * @description A card's run sheet. run_ids: field sessions with this card, latest first. aspects: what can be rated.
          */
         CardRunOut: {
             /** Aspects */
@@ -8622,7 +8611,7 @@ export interface components {
         };
         /**
          * CarpetOut
-         * @description ev100[day][slot], a slot every step_min of the local clock; hidden: the sun is up behind the land.
+         * @description A year of light. ev100[day][slot]: a slot every step_min of local time; hidden: the sun is up behind the land.
          */
         CarpetOut: {
             /** Ev100 */
@@ -8654,7 +8643,7 @@ export interface components {
         };
         /**
          * CloseUpOut
-         * @description drawn_mm: from the lens to the film where bellows are used; drawn: ways to count what that costs.
+         * @description A close-up. drawn_mm: from the lens to the film with bellows; drawn: ways to compute the light it costs.
          */
         CloseUpOut: {
             /** Background Blur Share */
@@ -8704,9 +8693,7 @@ export interface components {
         };
         /**
          * ClosedOut
-         * @description A span in which the place is cut off by the tide, or shut.
-         *
-         *     known False: in which nobody knows whether the tide cuts it off.
+         * @description A span in which the place is cut off by the tide, or closed. known False: the tide is not known.
          */
         ClosedOut: {
             /** By Tide */
@@ -8753,7 +8740,7 @@ export interface components {
         };
         /**
          * CopiedOut
-         * @description path: where what was copied stands now; words: what came of it.
+         * @description path: of the copy; words: the result.
          */
         CopiedOut: {
             /** Path */
@@ -8763,7 +8750,7 @@ export interface components {
         };
         /**
          * CountedOut
-         * @description low, high: of the share, at 95 %.
+         * @description low, high: 95 % interval of the share.
          */
         CountedOut: {
             /** High */
@@ -8777,9 +8764,9 @@ export interface components {
         };
         /**
          * CropOut
-         * @description What is kept: its left and top, width and height as shares of the frame's.
+         * @description A crop: left and top, width and height as shares of the frame's.
          *
-         *     share: of the lens's field before the aspect cuts it.
+         *     share: of the lens's field before the aspect ratio cuts it.
          */
         CropOut: {
             /** As Focal Mm */
@@ -8857,10 +8844,11 @@ export interface components {
         DepthMethod: "auto" | "single" | "ring" | "rail";
         /**
          * DepthOut
-         * @description curve_inverse_m: 1/distance, 0 at infinity; curve_blur_um beside it, diffraction included.
+         * @description Step 4.
          *
-         *     ground: at the frame's nearest edge; null where no ground is in the frame. throw: how far the ring is turned at
-         *     each position, 0 at infinity, 1 at the closest focus.
+         *     curve_inverse_m: 1/distance, 0 at infinity; curve_blur_um: its blur, with diffraction. ground: at the frame's
+         *     nearest edge; null if no ground is in the frame. throw: rotation of the ring at each position, 0 at infinity, 1 at
+         *     the closest focus.
          */
         DepthOut: {
             /** Airy Um */
@@ -8909,7 +8897,7 @@ export interface components {
         };
         /**
          * DepthPatch
-         * @description field_mm: how much of a ruler fills the frame's width; the magnification follows.
+         * @description field_mm: length of a ruler that fills the frame's width; the magnification follows.
          */
         DepthPatch: {
             coc_criterion?: components["schemas"]["CocCriterion"];
@@ -8954,7 +8942,7 @@ export interface components {
         };
         /**
          * DetentsOut
-         * @description The marks of a dial; at_start and at_end say why it goes no further there.
+         * @description The marks of a dial; at_start and at_end say why it ends there.
          */
         DetentsOut: {
             /** At End */
@@ -8971,7 +8959,7 @@ export interface components {
         DialSteps: "thirds" | "halves" | "whole";
         /**
          * DialsOut
-         * @description What body and lens in hand can be set to.
+         * @description The settings that body and lens allow.
          */
         DialsOut: {
             apertures: components["schemas"]["DetentsOut"];
@@ -8983,8 +8971,8 @@ export interface components {
          * DifferenceIn
          * @description What was found.
          *
-         *     f_number, shutter_s, iso: a reading of the light with no filter on; all three or none. events: of the field
-         *     instead, whose differences count. card_id: the card that is worked through, whose time counts.
+         *     f_number, shutter_s, iso: a reading of the light without filters; all three or none. events: events of the field
+         *     whose differences count instead. card_id: the card in use, whose time counts.
          */
         DifferenceIn: {
             /**
@@ -9040,9 +9028,8 @@ export interface components {
         };
         /**
          * DiscOut
-         * @description Sun or moon: fraction of the disc lit, and where its lit side points, counter-clockwise from the right.
-         *
-         *     point: far away [m].
+         * @description Sun or moon: illuminated fraction of the disc, and the direction of its lit side, counter-clockwise from the
+         *     right. point: distant [m].
          */
         DiscOut: {
             /** Diameter Share */
@@ -9069,9 +9056,10 @@ export interface components {
         };
         /**
          * ElementBlurOut
-         * @description near_m, far_m: nearest and farthest visible part along the optical axis; null behind the camera.
+         * @description The blur of an element.
          *
-         *     holds: sharp all through.
+         *     near_m, far_m: nearest and farthest visible part along the optical axis; null behind the camera. holds: sharp
+         *     throughout.
          */
         ElementBlurOut: {
             /** Distance Label */
@@ -9249,7 +9237,7 @@ export interface components {
         Exercise: "counting_stops" | "time_behind_filter" | "shutter_for_look" | "hyperfocal_distance" | "histogram" | "shutter_ladder" | "leaning_in";
         /**
          * ExerciseOut
-         * @description goal: which result is good. days: on which it was practised, the newest last; outside: done with a camera.
+         * @description An exercise. goal: a good result. days: of practice, newest last; outside: done with a camera.
          */
         ExerciseOut: {
             /** Aim */
@@ -9314,7 +9302,7 @@ export interface components {
         };
         /**
          * ExposureFrameOut
-         * @description iso: where it is another than the shot's; bare: taken without the neutral density.
+         * @description iso: if it differs from the shot's; bare: taken without neutral density.
          */
         ExposureFrameOut: {
             /** Bare */
@@ -9452,7 +9440,7 @@ export interface components {
         };
         /**
          * FieldEventIn
-         * @description One event, with the id that the device made for it. image: a JPEG of the scene, in base64 or as a data URL.
+         * @description One event, with the id made by the device. image: a JPEG of the scene, in base64 or as a data URL.
          */
         FieldEventIn: {
             /**
@@ -9630,7 +9618,7 @@ export interface components {
         };
         /**
          * FilterUse
-         * @description What a shot does with a filter; neither takes it out of the shot.
+         * @description How a shot uses a filter; neither on the lens nor in the bag removes it.
          */
         FilterUse: {
             /** Filter Id */
@@ -9664,7 +9652,7 @@ export interface components {
         };
         /**
          * FlashOut
-         * @description setting: as it is set, empty where its distance is not said.
+         * @description setting: in words, empty if its distance is not known.
          */
         FlashOut: {
             /** Alone */
@@ -9725,7 +9713,7 @@ export interface components {
         FocusSchool: "balanced" | "hyperfocal" | "third" | "subject";
         /**
          * ForecastOut
-         * @description state of what is known: age_words says how old, problem why there is nothing newer.
+         * @description The state of a forecast: age_words for its age, problem for why there is nothing newer.
          */
         ForecastOut: {
             /** Age Words */
@@ -9796,7 +9784,7 @@ export interface components {
         };
         /**
          * FrameGroupIn
-         * @description A group of frames. filter_ids: of the filters on the lens where these are the chosen ones.
+         * @description A group of frames. filter_ids: of the filters on the lens, if filters is chosen.
          */
         FrameGroupIn: {
             /**
@@ -9883,7 +9871,7 @@ export interface components {
         };
         /**
          * FrameGroupOut
-         * @description A group of frames as it is said.
+         * @description A group of frames as entered.
          */
         FrameGroupOut: {
             /** Aim Row */
@@ -9970,10 +9958,9 @@ export interface components {
         };
         /**
          * FramePatch
-         * @description keep_subject_size: with a new focal_mm the camera steps back or forward so that the subject stays as large as it
-         *     is.
+         * @description keep_subject_size: with a new focal_mm the camera moves so that the subject keeps its size.
          *
-         *     crop_share: the crop's field as a share of the lens's, kept as the focal length that has it.
+         *     crop_share: the crop's field as a share of the lens's, stored as the equivalent focal length.
          */
         FramePatch: {
             /** Accessory Ids */
@@ -10028,7 +10015,7 @@ export interface components {
         };
         /**
          * FramePictureOut
-         * @description What frames of one aim show that hold so much light the most. picture: a URL that holds it.
+         * @description The picture of a frame: one for each aim and brightness. picture: a data URL.
          */
         FramePictureOut: {
             /** Aim Label */
@@ -10056,9 +10043,7 @@ export interface components {
         };
         /**
          * FrameTonesOut
-         * @description brightest_ev, darkest_ev: between which the frame holds detail.
-         *
-         *     clipped, blocked: shares of the picture over and under.
+         * @description brightest_ev, darkest_ev: the range the frame holds. clipped, blocked: shares of the picture beyond it.
          */
         FrameTonesOut: {
             /** Blocked */
@@ -10074,7 +10059,7 @@ export interface components {
         };
         /**
          * FramingChoices
-         * @description A framing's choices as the walk-through gave them; null lets a value go.
+         * @description The choices of an earlier framing; null clears a value.
          */
         FramingChoices: {
             /** Bearing Deg */
@@ -10117,9 +10102,7 @@ export interface components {
         };
         /**
          * FramingOut
-         * @description A framing as it looks with the shot's other facts as they are.
-         *
-         *     id null: a step of the walk-through. now: the shot stands so.
+         * @description A framing with the shot's other current facts. id null: an earlier framing. now: the current one.
          */
         FramingOut: {
             choices: components["schemas"]["FramingChoices"];
@@ -10166,7 +10149,7 @@ export interface components {
          * GraduatedOut
          * @description at: the middle of the transition, as a share of the frame's height from its top; tilt_deg clockwise.
          *
-         *     plate_width_mm, plate_height_mm: what of the plate the frame looks through. stops: taken at table_from_mm and every
+         *     plate_width_mm, plate_height_mm: the part of the plate in front of the frame. stops: at table_from_mm and every
          *     table_step_mm further up.
          */
         GraduatedOut: {
@@ -10267,7 +10250,7 @@ export interface components {
         };
         /**
          * HazardIn
-         * @description A tide cuts the place off above cut_off_m; months bound the others in the year.
+         * @description A hazard. A tide cuts the place off above cut_off_m; the others may be limited to months.
          */
         HazardIn: {
             /**
@@ -10437,9 +10420,9 @@ export interface components {
         };
         /**
          * HourPatch
-         * @description Shares of the sky 0..1 (or "60 %"), wind in m/s, rain in mm an hour, temperature in °C.
+         * @description Edits of an hour: shares of the sky 0..1 (or "60 %"), wind in m/s, rain in mm an hour, temperature in °C.
          *
-         *     Only what is named changes.
+         *     Only given values change.
          */
         HourPatch: {
             /** Fog */
@@ -10499,7 +10482,7 @@ export interface components {
         };
         /**
          * JobOut
-         * @description progress 0..1. viewpoint_id: whose skyline it computes, if it does.
+         * @description A job. progress 0..1. viewpoint_id: of the skyline it computes, if it does.
          */
         JobOut: {
             /** Id */
@@ -10529,7 +10512,7 @@ export interface components {
         };
         /**
          * JoinIn
-         * @description name counts only where an account is made.
+         * @description The name is used only to create an account.
          */
         JoinIn: {
             /**
@@ -10545,7 +10528,7 @@ export interface components {
         JsonValue: unknown;
         /**
          * KeptEventsOut
-         * @description kept: ids that the server holds now; sent once more they count once.
+         * @description kept: ids that the server has stored; sending them again has no effect.
          */
         KeptEventsOut: {
             /** Kept */
@@ -10558,7 +10541,7 @@ export interface components {
         };
         /**
          * KitOut
-         * @description undo: what undo and redo of the kit would turn.
+         * @description The whole kit. undo: what undo and redo of the kit would do.
          */
         KitOut: {
             /** Accessories */
@@ -10575,7 +10558,7 @@ export interface components {
         };
         /**
          * Labelled
-         * @description A value and how the trade writes it; value is null for infinity.
+         * @description A value with its label; value is null for infinity.
          */
         Labelled: {
             /** Label */
@@ -10585,7 +10568,7 @@ export interface components {
         };
         /**
          * LaneLegOut
-         * @description A leg of the way in hours after the first midnight of the place; name as in the way of a shot, or "light".
+         * @description A leg of the way in hours after the first local midnight; name as in a shot's way, or "light".
          */
         LaneLegOut: {
             /** Dark */
@@ -10636,7 +10619,7 @@ export interface components {
          * LegOut
          * @description A leg of the way to the shot: drive, walk in, set up, frames, pack up, walk out.
          *
-         *     closed: something closes it; unknown: the tide then is not known.
+         *     closed: something closes it; unknown: the tide is not known.
          */
         LegOut: {
             /** Closed */
@@ -10663,9 +10646,9 @@ export interface components {
         Lengths: "metres" | "feet";
         /**
          * LensChoiceOut
-         * @description rig: what stands before and behind the lens, empty for the bare lens.
+         * @description A lens.
          *
-         *     frames: null where they would be too many or diffraction holds none.
+         *     rig: its accessories, empty for the bare lens. frames: null for too many, or if diffraction is too strong.
          */
         LensChoiceOut: {
             /** Background Label */
@@ -10709,7 +10692,7 @@ export interface components {
         };
         /**
          * LensIn
-         * @description A prime needs one focal length, a zoom two, or both in one text ("24-70 mm").
+         * @description A prime has one focal length, a zoom two, or both in one text ("24-70 mm").
          *
          *     f_number_min may be "f/3.5-5.6": wide open at each end.
          */
@@ -10877,7 +10860,9 @@ export interface components {
         };
         /**
          * LightBandOut
-         * @description from_s, to_s: seconds since the local day's start. before, after: it goes on beyond the day there.
+         * @description A band of light.
+         *
+         *     from_s, to_s: seconds since the local day's start. before, after: it continues beyond the day.
          */
         LightBandOut: {
             /** After */
@@ -10897,14 +10882,12 @@ export interface components {
         };
         /**
          * LightDayOut
-         * @description curve_*: sampled every curve_step_s from the day's start.
-         *
-         *     absence: always_above, always_below or null.
+         * @description A day of light. curve_*: sampled every curve_step_s from the day's start. absence: always_above, always_below or
+         *     null.
          *
          *     curve_here_ev100: at the viewpoint, in shade while the land hides the sun, shifted by the day's readings; open,
-         *     shade and
-         *     overcast as they would be there. sun_shows: when it clears the land; shadow: when it is up but behind it. skyline:
-         *     [bearing, altitude], closed.
+         *     shade and overcast as they would be there. sun_shows: when it clears the land; shadow: when it is up but behind it.
+         *     skyline: [bearing, altitude], closed.
          */
         LightDayOut: {
             /** Absence */
@@ -11094,9 +11077,7 @@ export interface components {
         /**
          * LightSketchOut
          * @description From above around the subject: distances from it [mm] of the lens's principal plane, its front rim, and a lamp;
-         *     behind_mm: from the lens to the photographer; half the width of both.
-         *
-         *     Null where there is no lamp or no sun.
+         *     behind_mm: from the lens to the photographer; half the width of both. Null without a lamp or sun.
          */
         LightSketchOut: {
             /** Bearing Deg */
@@ -11124,12 +11105,10 @@ export interface components {
         };
         /**
          * LitSceneOut
-         * @description The scene in its light, whatever is exposed for.
+         * @description The scene in its light, before exposure.
          *
-         *     anchor: where points count from [m]. reference_ev: about the middle of the scene, for scaling.
-         *
-         *     mirror_level_m: of the still water; mirrors: ids of these waters. shadows: rings on the ground (n × 3), from the
-         *     anchor.
+         *     anchor: origin of the points [m]. reference_ev: about the middle of the scene, for scaling. mirror_level_m: of the
+         *     still water; mirrors: ids of these waters. shadows: rings on the ground (n × 3), from the anchor.
          */
         LitSceneOut: {
             /** Anchor */
@@ -11153,7 +11132,9 @@ export interface components {
         };
         /**
          * LocationIn
-         * @description coordinates, one text in any notation, or latitude_deg and longitude_deg. Without a name it is called by them.
+         * @description coordinates as one text in any notation, or latitude_deg and longitude_deg.
+         *
+         *     Without a name the coordinates become the name.
          */
         LocationIn: {
             /**
@@ -11253,7 +11234,7 @@ export interface components {
         };
         /**
          * LocationPatch
-         * @description coordinates, one text in any notation, in place of latitude_deg and longitude_deg.
+         * @description coordinates as one text in any notation, in place of latitude_deg and longitude_deg.
          */
         LocationPatch: {
             /** Access Checked On */
@@ -11328,7 +11309,7 @@ export interface components {
         };
         /**
          * LogEntryIn
-         * @description shot_id: of which shot; its plan is kept beside. location_id: where no shot was planned.
+         * @description shot_id: the shot, whose plan is stored. location_id: the place if no shot was planned.
          */
         LogEntryIn: {
             /**
@@ -11415,8 +11396,7 @@ export interface components {
          * LogEntryOut
          * @description An entry with its frames.
          *
-         *     planned: frames of its plan; findings: what its files say. photos: events of the field that hold a photograph of
-         *     the scene.
+         *     planned: frames of its plan; findings: of its files. photos: events with a photograph of the scene.
          */
         LogEntryOut: {
             /** Archived */
@@ -11519,10 +11499,10 @@ export interface components {
         };
         /**
          * LogFiguresOut
-         * @description promising, doubtful: of light that was promised so, how often it had four stars and more.
+         * @description Figures of the log. promising, doubtful: how often light with such a promise got four stars or more.
          *
-         *     middle_ev: median absolute error of the newest predictions; window: how many these are. sharp_*: of frames that
-         *     stood, how many were sharp of those judged. behind: entries that are not worked out yet: asked again, more are.
+         *     middle_ev: median absolute error of the newest predictions; window: their number. sharp_*: of judged frames taken
+         *     from a support, how many were sharp. behind: entries not counted yet; ask again.
          */
         LogFiguresOut: {
             /** Bands */
@@ -11566,9 +11546,9 @@ export interface components {
          * LogFrameOut
          * @description A frame.
          *
-         *     planned: the words of the planned frame it is; labels as the trade writes them; planned_settings: of the planned
-         *     frame, differs: where those taken are others; preview: whether there is a small picture; measurable: whether a
-         *     streak can be measured on it.
+         *     planned: its planned frame in words; labels as engraved; planned_settings: of the planned frame, differs: those
+         *     that were taken otherwise; preview: whether there is a small picture; measurable: whether a streak can be measured
+         *     on it.
          */
         LogFrameOut: {
             /** Aperture */
@@ -11627,11 +11607,11 @@ export interface components {
         };
         /**
          * LogFramePatch
-         * @description stars: of this frame's look, null takes them back.
+         * @description An edit of a frame. stars: of its look, null removes them.
          *
-         *     planned_key: which planned frame it is, null for none of them; entry_id: of another entry. streak_line: along a
-         *     streak of moving water on the picture, from x and y to x and y as shares of width and height; or seen_share: its
-         *     length as a share of the short side. null takes it back.
+         *     planned_key: its planned frame, null for none; entry_id: another entry. streak_line: along a streak of moving
+         *     water, from x and y to x and y as shares of width and height; or seen_share: its length as a share of the short
+         *     side; null removes it.
          */
         LogFramePatch: {
             curation?: components["schemas"]["Outcome"];
@@ -11659,10 +11639,10 @@ export interface components {
         };
         /**
          * LogLineOut
-         * @description An entry as it is listed.
+         * @description An entry in the list.
          *
-         *     best_frame_id: of the frame that stands for it, stars: of that frame; plan_picture: whether there is one; told:
-         *     what its files say against it, null where nothing does.
+         *     best_frame_id: its representative frame, stars: of that frame; plan_picture: whether there is one; told: the most
+         *     important finding, null if there is none.
          */
         LogLineOut: {
             /** Best Frame Id */
@@ -11707,7 +11687,7 @@ export interface components {
         };
         /**
          * LogOut
-         * @description A page of the log. kinds: what entries can be found by; waiting: files that are read in and not sorted yet.
+         * @description A page of the log. kinds: values that entries can be filtered by; waiting: number of files not sorted yet.
          */
         LogOut: {
             /** Entries */
@@ -11744,7 +11724,7 @@ export interface components {
         Mark: "holds" | "tight" | "fails" | "unsaid";
         /**
          * MarkedOut
-         * @description working: how it is worked out, line by line.
+         * @description working: the solution, line by line.
          */
         MarkedOut: {
             /** Right */
@@ -11763,7 +11743,7 @@ export interface components {
         };
         /**
          * MarkingsOut
-         * @description The trade's detents for the dials, exact values with their engraved figures.
+         * @description The detents of the dials: exact values with their engraved figures.
          */
         MarkingsOut: {
             /** Apertures */
@@ -11788,7 +11768,7 @@ export interface components {
         /**
          * MeasureIn
          * @description An angle from thumbs at arm's length (thumbs), or from pixels of a test frame (pixels, focal_mm; body_id or the
-         *     shot's body), with a distance or a size: the other one is given back.
+         *     shot's body), with a distance or a size: the other one is returned.
          */
         MeasureIn: {
             /**
@@ -11832,7 +11812,7 @@ export interface components {
         };
         /**
          * MeasuredOut
-         * @description Something measured from the log, proposed or not. low, high: at 95 %, null where they are not known.
+         * @description A measurement from the log, proposed or not. low, high: its 95 % interval, null if not known.
          */
         MeasuredOut: {
             /** Between */
@@ -11859,10 +11839,8 @@ export interface components {
         };
         /**
          * MeshOut
-         * @description points [m; east, north, up from the mark's ground], faces as indices of their corners, a tone 0 (dark) to 4 for
-         *     each.
-         *
-         *     closed: only faces turned to the eye show.
+         * @description points [m; east, north, up from the ground at the mark], faces as indices of their corners, a tone 0 (dark) to 4
+         *     for each. closed: only faces turned to the eye are drawn.
          */
         MeshOut: {
             /** Closed */
@@ -11876,7 +11854,7 @@ export interface components {
         };
         /**
          * MeterMarkOut
-         * @description A setting of a meter, and what it adds to the EV at ISO 100.
+         * @description A setting of a meter, and its contribution to the EV at ISO 100.
          */
         MeterMarkOut: {
             /** Ev */
@@ -11886,10 +11864,9 @@ export interface components {
         };
         /**
          * MiniatureOut
-         * @description A small finder drawing, one wide and one high: paths, the ground first, then what stands on it, the farthest
-         *     first.
+         * @description A miniature finder, one wide and one high: paths, the ground first, then the things on it, farthest first.
          *
-         *     picture: the scene in tones as a URL that holds it, where its light is known.
+         *     picture: the scene in tones as a data URL, if its light is known.
          */
         MiniatureOut: {
             /** Aspect */
@@ -11938,7 +11915,7 @@ export interface components {
         Moment: "light_begins" | "light_ends" | "civil_dawn" | "sunrise" | "sun_on_rim" | "sun_behind_land" | "sunset" | "civil_dusk" | "nautical_dusk" | "moonrise" | "moonset";
         /**
          * MomentOut
-         * @description A moment of the shot's day. clock: null where it does not come.
+         * @description A moment of the shot's day. clock: null if it does not come.
          */
         MomentOut: {
             /** Clock */
@@ -11952,7 +11929,7 @@ export interface components {
         MonochromeFilter: "yellow" | "orange" | "red" | "green";
         /**
          * MonochromeOut
-         * @description What a coloured filter does to a black-and-white picture [stops]: to sky, land, and elements by id.
+         * @description The effect of a coloured filter on a black-and-white picture [stops]: on sky, land, and elements by id.
          */
         MonochromeOut: {
             /** Element Stops */
@@ -11991,7 +11968,7 @@ export interface components {
         };
         /**
          * MotionTimeOut
-         * @description A wish that can be had, with the times that give it and the trade's usual ones.
+         * @description A look that is possible, with its shutter times and the usual ones.
          */
         MotionTimeOut: {
             /** Label */
@@ -12008,7 +11985,7 @@ export interface components {
         MotionWish: "frozen" | "textured" | "silky" | "veiled" | "flattened" | "gone";
         /**
          * MotionWishIn
-         * @description What something that moves should look like. element_id: null for the clouds.
+         * @description The look wanted of something that moves. element_id: null for the clouds.
          */
         MotionWishIn: {
             /** Element Id */
@@ -12030,7 +12007,7 @@ export interface components {
          * MoverOut
          * @description Something that moves.
          *
-         *     element_id: null for the clouds. told: where its speed comes from. look: in the exposure that carries the picture.
+         *     element_id: null for the clouds. told: the source of its speed. look: in the exposure that carries the picture.
          */
         MoverOut: {
             /** Element Id */
@@ -12090,9 +12067,9 @@ export interface components {
         OpeningDays: "every_day" | "monday_to_friday" | "weekend" | "monday" | "tuesday" | "wednesday" | "thursday" | "friday" | "saturday" | "sunday";
         /**
          * OpeningIn
-         * @description Open, or closed, from a clock time to another on these days; or a permit for these dates.
+         * @description Open or closed between two clock times on these days; or a permit for these dates.
          *
-         *     Without clock times the whole day.
+         *     Without times, the whole day.
          */
         OpeningIn: {
             /** @default every_day */
@@ -12136,7 +12113,7 @@ export interface components {
         OpeningKind: "open" | "closed" | "permit";
         /**
          * OpeningOut
-         * @description Clock times as they are written; empty where none is said.
+         * @description Clock times as text; empty if not given.
          */
         OpeningOut: {
             days: components["schemas"]["OpeningDays"];
@@ -12187,7 +12164,7 @@ export interface components {
         Outcome: "open" | "keep" | "maybe" | "drop";
         /**
          * OutingCardsOut
-         * @description made: how many cards an outing's shots have now.
+         * @description made: number of cards that an outing's shots have.
          */
         OutingCardsOut: {
             /** Made */
@@ -12229,7 +12206,7 @@ export interface components {
         };
         /**
          * OutingHourOut
-         * @description An hour of the forecast at the first place: cloud and rain as they are drawn, and as they are said.
+         * @description An hour of the forecast at the first place: cloud and rain as drawn, and as text.
          */
         OutingHourOut: {
             /** Cover */
@@ -12327,9 +12304,9 @@ export interface components {
         };
         /**
          * OutingOut
-         * @description mark, verdict: of the whole.
+         * @description An outing.
          *
-         *     order: of the stops by their place in the list. from_h, to_h: what the day clock shows.
+         *     mark, verdict: of the whole. order: indices of the stops in order of visits. from_h, to_h: span of the day clock.
          */
         OutingOut: {
             /** Back Clock */
@@ -12381,7 +12358,7 @@ export interface components {
         };
         /**
          * OutingPatch
-         * @description packed: keys of what is ticked on the packing list. own_items: what is added to it.
+         * @description packed: keys ticked on the packing list. own_items: items added to it.
          */
         OutingPatch: {
             /** Back Clock */
@@ -12438,7 +12415,7 @@ export interface components {
         };
         /**
          * OutlookJobOut
-         * @description The job that works the answer out. progress: 0 to 1.
+         * @description The job that computes the answer. progress: 0 to 1.
          */
         OutlookJobOut: {
             /** Job Id */
@@ -12448,9 +12425,10 @@ export interface components {
         };
         /**
          * OutlookOut
-         * @description pending: a job works it out anew; what is here meanwhile is the last answer for these dates, or nothing.
+         * @description The ranking.
          *
-         *     best first. words: what was looked at. days: the dates as the lanes show them.
+         *     pending: a job recomputes it, and this is the last answer for these dates, or nothing. best first. words: what was
+         *     ranked. days: the dates of the lanes.
          */
         OutlookOut: {
             /** Best */
@@ -12476,15 +12454,15 @@ export interface components {
         OwnCopy: "viewpoint" | "location" | "body" | "lens" | "support";
         /**
          * OwnIn
-         * @description What the shot gets a copy of its own of.
+         * @description What the shot gets its own copy of.
          */
         OwnIn: {
             what: components["schemas"]["OwnCopy"];
         };
         /**
          * OwnTideIn
-         * @description table: a water a line, 24 Nov 2026 04:12 1.3 m, printed in the time that table_clock says; or constants: M2 1.42
-         *     327, one a line, with the mean.
+         * @description table: one water per line, 24 Nov 2026 04:12 1.3 m, in the time of table_clock; or constants: M2 1.42 327, one
+         *     per line, with the mean.
          */
         OwnTideIn: {
             /**
@@ -12517,7 +12495,7 @@ export interface components {
         };
         /**
          * OwnTideOut
-         * @description table, constants: as they can be edited.
+         * @description table, constants: as editable text.
          */
         OwnTideOut: {
             /** Constants */
@@ -12562,7 +12540,7 @@ export interface components {
          * PartOut
          * @description A part of the day clock, in hours after local midnight of the first day.
          *
-         *     label: clock and words together. stop: its place in the list; null of the way home.
+         *     label: time and words. stop: its index; null on the way home.
          */
         PartOut: {
             /** Clock */
@@ -12603,9 +12581,9 @@ export interface components {
         };
         /**
          * PassOut
-         * @description What a link is for: name is of the account whose password it sets anew, null where it makes an account.
+         * @description What a link is for.
          *
-         *     password_words: what a password must be.
+         *     name: of the account whose password it resets, null if it creates one. password_words: the rule for passwords.
          */
         PassOut: {
             /** Name */
@@ -12665,7 +12643,7 @@ export interface components {
         /**
          * PhotographerPatch
          * @description set_up_min before the light; reserve_min for the drive; thumb_mm wide at arm_mm from the eye; polariser_from_mm:
-         *     no polariser on lenses that are wider, as on 36 × 24 mm; promise_weights by factor, 0 to 100.
+         *     no polariser on wider lenses, as on 36 × 24 mm; promise_weights by factor, 0 to 100.
          */
         PhotographerPatch: {
             /**
@@ -12718,7 +12696,7 @@ export interface components {
         PieceKind: "bodies" | "lenses" | "filters" | "supports" | "accessories";
         /**
          * PlaceOut
-         * @description Where the shot is taken from.
+         * @description The place of a shot.
          */
         PlaceOut: {
             /** Elevation M */
@@ -12739,7 +12717,7 @@ export interface components {
         };
         /**
          * PlacePlanOut
-         * @description Latest local clock times; walk by Naismith's rule on the ground said.
+         * @description Latest local times; walk by Naismith's rule on the given terrain.
          */
         PlacePlanOut: {
             /** Leave Car */
@@ -12755,12 +12733,11 @@ export interface components {
         };
         /**
          * PlanBOut
-         * @description Where one goes instead of a stop.
+         * @description Plan B of a stop.
          *
-         *     text: on what it hangs. decided_h: after local midnight of the first day. times: from the decision on, as on the
-         *     day clock; minded: what falls out, comes too late or is tight by it.
-         *
-         *     parts: of the day clock as it would go then; both empty where it is not known.
+         *     text: its rule. decided_h: after local midnight of the first day. times: from the decision on, as on the day clock;
+         *     minded: stops that are left out, late or tight because of it. parts: of the day clock then; both empty if not
+         *     known.
          */
         PlanBOut: {
             /** Decided H */
@@ -12806,11 +12783,10 @@ export interface components {
         };
         /**
          * PlannedGroupOut
-         * @description A group with what it comes to.
+         * @description A planned group.
          *
-         *     at: where it stands in the list; taken: as which it is taken, from 1, None where it is muted or has no frames.
-         *
-         *     mark, remarks: how it is judged by itself.
+         *     at: its index in the list; taken: its position in the order, from 1, None if it is muted or has no frames. mark,
+         *     remarks: its own verdict.
          */
         PlannedGroupOut: {
             /** At */
@@ -12846,7 +12822,7 @@ export interface components {
         };
         /**
          * PracticeDayOut
-         * @description How many answers of a day were right.
+         * @description Number of right answers on a day.
          */
         PracticeDayOut: {
             /** Count */
@@ -12863,7 +12839,7 @@ export interface components {
         };
         /**
          * PresetOut
-         * @description A usual piece of kit that can be added at once; kind as in the addresses.
+         * @description A usual piece of kit that can be added; kind as in the paths.
          */
         PresetOut: {
             /** Key */
@@ -12888,7 +12864,7 @@ export interface components {
         };
         /**
          * PromiseOut
-         * @description 0..100: rating, and the spread from low to high that the lead time leaves.
+         * @description A promise, 0..100: the rating, and its spread from the lead time.
          */
         PromiseOut: {
             /** Factors */
@@ -12908,9 +12884,9 @@ export interface components {
         };
         /**
          * ProposalOut
-         * @description changes: what was set by hand and is not kept.
+         * @description A proposal.
          *
-         *     set_stops: what each filter is turned to; null of one that cannot be turned.
+         *     changes: values set by hand that it does not keep. set_stops: the setting of each filter; null for a fixed one.
          */
         ProposalOut: {
             /** Changes */
@@ -12936,11 +12912,11 @@ export interface components {
         };
         /**
          * ProspectOut
-         * @description A shot, or a location without shots (shot_id null), with its best window in these days: from the first start to
-         *     the end of the last frames.
+         * @description A shot, or a location without shots (shot_id null), with its best window: from the first start to the end of the
+         *     last frames.
          *
-         *     mark: holds, or unsaid where the tide then is not known. sought_words: which light is looked for, and why. travel:
-         *     the group by the drive from home.
+         *     mark: holds, or unsaid if the tide is not known. sought_words: the light looked for, and why. travel: the group by
+         *     the drive from home.
          */
         ProspectOut: {
             /** Access Checked */
@@ -12999,7 +12975,7 @@ export interface components {
         };
         /**
          * QuestionOut
-         * @description seed: which question it is. again: why it comes back, empty of a new one.
+         * @description A question. seed: its number. again: why it comes back, empty if it is new.
          */
         QuestionOut: {
             /** Again */
@@ -13023,7 +12999,7 @@ export interface components {
         Rated: "water" | "sharpness" | "light" | "composition" | "joy";
         /**
          * ReadArchiveOut
-         * @description How much of an archive is new here, how many rows were here already, and the same as a sentence.
+         * @description Number of new rows of an archive, of rows that existed, and a sentence.
          */
         ReadArchiveOut: {
             /** Known */
@@ -13046,7 +13022,7 @@ export interface components {
         };
         /**
          * ReadingIn
-         * @description A meter reading at a local clock time: ev100 itself, or aperture, shutter and ISO.
+         * @description A meter reading at a local time: ev100, or aperture, shutter and ISO.
          */
         ReadingIn: {
             /**
@@ -13137,7 +13113,7 @@ export interface components {
         };
         /**
          * RecipeOut
-         * @description lines: the recipe in sentences. again: when the light comes again at the place.
+         * @description A recipe. lines: in sentences. again: when the light returns at the place.
          */
         RecipeOut: {
             /** Again */
@@ -13162,7 +13138,7 @@ export interface components {
         };
         /**
          * RemarkOut
-         * @description Something worth saying of a field that is allowed all the same.
+         * @description A remark on a value that is allowed.
          */
         RemarkOut: {
             /** Field */
@@ -13172,7 +13148,7 @@ export interface components {
         };
         /**
          * RevisionOut
-         * @description revision grows with every write into the notebook; notebook is the token of this one.
+         * @description revision increases with every write to the notebook; notebook is its token.
          */
         RevisionOut: {
             /** Notebook */
@@ -13202,8 +13178,9 @@ export interface components {
         };
         /**
          * RunDelayOut
-         * @description apart_stops: by how much shutter times change from the row before; null where that is not known, as in cards of
-         *     earlier versions.
+         * @description A row of the table of delays.
+         *
+         *     apart_stops: change of shutter times from the row before; null where not known, as in cards of earlier versions.
          */
         RunDelayOut: {
             /**
@@ -13256,9 +13233,9 @@ export interface components {
         };
         /**
          * RunFrameOut
-         * @description A frame as it is taken: actions before it, which of its figures are set anew, and what is waited for.
+         * @description A frame of the run sheet: actions before it, figures that change, and phases to wait for.
          *
-         *     focus_at: what its focus figure is of.
+         *     focus_at: what the focus figure refers to.
          */
         RunFrameOut: {
             /** Actions */
@@ -13328,7 +13305,7 @@ export interface components {
         };
         /**
          * RunReadingsOut
-         * @description missing: ids of filters that are not there.
+         * @description missing: ids of filters that are missing.
          */
         RunReadingsOut: {
             /** Missing */
@@ -13349,9 +13326,9 @@ export interface components {
         };
         /**
          * RunSheetOut
-         * @description All that is needed to work through a plan with no server in reach.
+         * @description Everything needed to work through a plan offline.
          *
-         *     outing: for which the card was made; empty: for the shot's own time.
+         *     outing: that the card was made for; empty for the shot's own time.
          */
         RunSheetOut: {
             /** Aim */
@@ -13429,9 +13406,7 @@ export interface components {
         };
         /**
          * ScopesIn
-         * @description Whose edits undo and redo look at: shot:3, location:2, locations, shots, kit.
-         *
-         *     entry_id: the edit that is meant.
+         * @description The scopes of undo and redo: shot:3, location:2, locations, shots, kit. entry_id: the edit that is meant.
          */
         ScopesIn: {
             /**
@@ -13444,7 +13419,7 @@ export interface components {
         };
         /**
          * ScoutingIn
-         * @description A visit by day. angles: a name, a bearing and an altitude a line.
+         * @description A visit by day. angles: name, bearing and altitude, one per line.
          */
         ScoutingIn: {
             /**
@@ -13470,7 +13445,7 @@ export interface components {
         };
         /**
          * ScoutingOut
-         * @description angles_text: the angles as they can be edited. photo: the address of the photograph, if there is one.
+         * @description angles_text: the angles as editable text. photo: the photograph's address, if there is one.
          */
         ScoutingOut: {
             /** Angles */
@@ -13574,8 +13549,9 @@ export interface components {
         };
         /**
          * SeasonOut
-         * @description closed: days on which the light comes, but tide, gates or hours leave no way in and out; unknown: on which the
-         *     tide is not known.
+         * @description A season.
+         *
+         *     closed: days with the light, but no open way in and out; unknown: days on which the tide is not known.
          */
         SeasonOut: {
             /** Closed */
@@ -13612,13 +13588,11 @@ export interface components {
         };
         /**
          * SeenElementOut
-         * @description polygons in 0..1 of the frame; empty behind the camera.
+         * @description polygons in 0..1 of the frame; empty behind the camera. blur_share: blur over the frame's width, null if not
+         *     planned.
          *
-         *     blur_share: blur over the frame's width, null if not planned.
-         *
-         *     cover: share of the crop that it takes as one sees it. shadow: its outline on the ground [m]. mirror: 4 x 4, for
-         *     still water. streak_share:
-         *     how far its motion draws over the frame's width.
+         *     cover: its visible share of the crop. shadow: its outline on the ground [m]. mirror: 4 x 4, for still water.
+         *     streak_share: streak of its motion over the frame's width.
          */
         SeenElementOut: {
             /** Blur Share */
@@ -13660,7 +13634,7 @@ export interface components {
         };
         /**
          * SeenOut
-         * @description An element as the camera sees it, which may stand beside the viewpoint's mark.
+         * @description An element as the camera sees it, which may be off the tripod mark.
          */
         SeenOut: {
             /** Bearing Deg */
@@ -13672,7 +13646,7 @@ export interface components {
         };
         /**
          * SequenceFactsOut
-         * @description frame_groups: empty where depth and exposure make them; as they are taken they stand in the plan.
+         * @description frame_groups: empty if depth and exposure make them; the plan has the effective ones.
          */
         SequenceFactsOut: {
             /** Filter Change S */
@@ -13728,9 +13702,9 @@ export interface components {
         };
         /**
          * SequenceOut
-         * @description groups: as listed.
+         * @description groups: in listed order.
          *
-         *     own_groups: whether the photographer listed them. ways: other lists to begin with. rows: of a panorama.
+         *     own_groups: whether the photographer listed them. ways: preset lists. rows: of a panorama.
          */
         SequenceOut: {
             /** Available Label */
@@ -13763,7 +13737,7 @@ export interface components {
         };
         /**
          * SequencePatch
-         * @description frame_groups: what the picture is made of; an empty list leaves it to depth and exposure.
+         * @description frame_groups: the groups of the picture; an empty list leaves them to depth and exposure.
          */
         SequencePatch: {
             /** Filter Change S */
@@ -13782,7 +13756,7 @@ export interface components {
         };
         /**
          * SessionOut
-         * @description How one is let in here, and whether this browser is. name: of the account that is signed in.
+         * @description How one signs in here, and whether this browser is signed in. name: of the account.
          */
         SessionOut: {
             access: components["schemas"]["Access"];
@@ -13793,7 +13767,7 @@ export interface components {
         };
         /**
          * SessionStripOut
-         * @description A session on one clock: what was planned, empty where that was another day, and what was taken.
+         * @description A session on one clock: what was planned, empty if on another day, and what was taken.
          */
         SessionStripOut: {
             /** Planned */
@@ -13811,7 +13785,7 @@ export interface components {
         Severity: "holds" | "tight" | "fails" | "unsaid" | "caution";
         /**
          * ShadowOut
-         * @description Where an element's shadow falls at the shot's time: from its foot length_m towards bearing_deg.
+         * @description An element's shadow at the shot's time: from its base, length_m towards bearing_deg.
          */
         ShadowOut: {
             /** Bearing Deg */
@@ -13830,7 +13804,7 @@ export interface components {
         Shape: "block" | "boulder" | "post" | "posts" | "tree" | "tower" | "ridge" | "skyline" | "water" | "shoreline" | "wall" | "path" | "stream" | "flower" | "insect" | "mushroom";
         /**
          * ShareIn
-         * @description days: how long the link holds.
+         * @description days: how long the link is valid.
          */
         ShareIn: {
             /**
@@ -13843,7 +13817,7 @@ export interface components {
         };
         /**
          * ShareOut
-         * @description path: of the page that shows it, with what opens it.
+         * @description path: of the shared page, with its token.
          */
         ShareOut: {
             /** Id */
@@ -13856,7 +13830,7 @@ export interface components {
         };
         /**
          * ShareWayOut
-         * @description One way to say where: what it tells, as a sentence.
+         * @description A way to show the place, with a sentence on what it reveals.
          */
         ShareWayOut: {
             /** Label */
@@ -13867,7 +13841,7 @@ export interface components {
         };
         /**
          * SharedCardOut
-         * @description A card as a link tells it. number: which of them it is, from 1. position_words: where, if it is told.
+         * @description A shared card. number: its position, from 1. position_words: where, if shown.
          */
         SharedCardOut: {
             content: components["schemas"]["CardContentOut"];
@@ -13883,7 +13857,7 @@ export interface components {
         };
         /**
          * SharedLocationOut
-         * @description A location as a link tells it. sketch: from above, where the place itself is told.
+         * @description A shared location. sketch: from above, if the place itself is shown.
          */
         SharedLocationOut: {
             /** Notes */
@@ -13898,9 +13872,9 @@ export interface components {
         };
         /**
          * SharedOut
-         * @description What a link tells: cards in their order, or a location.
+         * @description What a link shows: cards in order, or a location.
          *
-         *     title: of the outing, the one card or the place. copied: whether it may be copied too.
+         *     title: of the outing, the card or the place. copied: whether it may be copied.
          */
         SharedOut: {
             /** Cards */
@@ -13915,7 +13889,7 @@ export interface components {
         };
         /**
          * SharedPartOut
-         * @description Something that is told of a place, with its lines.
+         * @description A part of a place's description, with its lines.
          */
         SharedPartOut: {
             /** Lines */
@@ -13925,7 +13899,7 @@ export interface components {
         };
         /**
          * SharedSeenOut
-         * @description What is seen from a viewpoint. told: its kind, and where the link tells it its bearing and distance.
+         * @description An element of a viewpoint. told: its kind, and its bearing and distance if shown.
          */
         SharedSeenOut: {
             /** Name */
@@ -13946,7 +13920,7 @@ export interface components {
         };
         /**
          * SharesOut
-         * @description The links that hold; what a link may tell of the place, and how many days it may hold.
+         * @description The valid links; what a link may show of the place, and for how many days it may be valid.
          */
         SharesOut: {
             /** Longest Days */
@@ -13958,9 +13932,7 @@ export interface components {
         };
         /**
          * ShotDayOut
-         * @description What a shot's date holds.
-         *
-         *     subject_lit: when the sun reaches the subject. way: the legs of the shot's way at its time.
+         * @description The date of a shot. subject_lit: when the sun reaches the subject. way: the legs at the shot's time.
          */
         ShotDayOut: {
             /** Closed */
@@ -13987,9 +13959,7 @@ export interface components {
         };
         /**
          * ShotFactsOut
-         * @description What the photographer has said; null is the application's choice or not said.
-         *
-         *     labels: how the trade writes what is said, by name.
+         * @description The photographer's choices; null if not given. labels: by name.
          */
         ShotFactsOut: {
             /** Archived */
@@ -14066,7 +14036,7 @@ export interface components {
         };
         /**
          * ShotPatch
-         * @description Only what is named changes; null lets a value go, so that the application chooses it again.
+         * @description Only given values change; null clears a value, so that the application chooses it.
          */
         ShotPatch: {
             /** Archived */
@@ -14094,7 +14064,7 @@ export interface components {
         };
         /**
          * ShotRefOut
-         * @description A shot that uses a thing.
+         * @description A shot that uses a row.
          */
         ShotRefOut: {
             /** Id */
@@ -14152,13 +14122,13 @@ export interface components {
         };
         /**
          * SignInOutcome
-         * @description What came of a try to sign in, or what was done with an account.
+         * @description Result of a sign-in, or an event of an account.
          * @enum {string}
          */
         SignInOutcome: "signed_in" | "wrong" | "too_many" | "joined" | "password_changed" | "password_recovered" | "signed_out" | "signed_out_elsewhere";
         /**
          * SignedInOut
-         * @description A browser that is signed in. here: the one that asks.
+         * @description A browser that is signed in. here: the one asking.
          */
         SignedInOut: {
             /**
@@ -14182,7 +14152,7 @@ export interface components {
         };
         /**
          * SketchOut
-         * @description Metres east and north of the location's coordinates; the drawing reaches half_m each way from middle.
+         * @description A plan in metres east and north of the location's coordinates, reaching half_m each way from its middle.
          */
         SketchOut: {
             /** Contour Step M */
@@ -14234,7 +14204,7 @@ export interface components {
         SkyBody: "sun" | "moon";
         /**
          * SkyWayOut
-         * @description A way to hold sky and land: bracket, bracket_count (null: as it is) and filters are what taking it sets.
+         * @description A way to hold sky and land: bracket, bracket_count (null: unchanged) and filters are what it sets.
          */
         SkyWayOut: {
             bracket: components["schemas"]["BracketMode"];
@@ -14257,7 +14227,7 @@ export interface components {
         };
         /**
          * SkylineIn
-         * @description The skyline as text (a bearing and an altitude a line) or as pairs; both null take it away.
+         * @description The skyline as text (bearing and altitude, one pair per line) or as pairs; both null remove it.
          */
         SkylineIn: {
             /**
@@ -14273,12 +14243,10 @@ export interface components {
         };
         /**
          * SolutionOut
-         * @description lacking: why nothing can be solved, null where it can.
+         * @description lacking: what is missing to solve, null if nothing is.
          *
-         *     now: the shot as it stands. judged: how many candidates were.
-         *
-         *     if_darker, if_brighter: what would be taken where the light is a stop less or more than it is predicted; null where
-         *     it was metered or nothing changes.
+         *     now: the shot as it is. judged: number of candidates. if_darker, if_brighter: the plan if the light is one stop
+         *     less or more than estimated; null if it was metered or nothing changes.
          */
         SolutionOut: {
             /** Concessions */
@@ -14299,7 +14267,7 @@ export interface components {
         };
         /**
          * SolvedOut
-         * @description A plan with what it costs. missed: of the wishes; lets_go: whether a list of groups of one's own goes with it.
+         * @description A plan with its cost. missed: wishes it does not meet; lets_go: whether it discards a list of own groups.
          */
         SolvedOut: {
             /** Blur Times */
@@ -14337,7 +14305,9 @@ export interface components {
         };
         /**
          * SortedOut
-         * @description matched: for sure; asked: to be looked at; unplanned: of no plan. words: all that in a sentence.
+         * @description Result of sorting.
+         *
+         *     matched: with certainty; asked: to be confirmed; unplanned: without a plan. words: a summary.
          */
         SortedOut: {
             /** Asked */
@@ -14351,7 +14321,7 @@ export interface components {
         };
         /**
          * SpanOut
-         * @description from_s, to_s: seconds since the local day's start.
+         * @description A span. from_s, to_s: seconds since the local day's start.
          */
         SpanOut: {
             /** End Clock */
@@ -14365,7 +14335,7 @@ export interface components {
         };
         /**
          * SpellOut
-         * @description Something that lasted on the strip.
+         * @description A span on the strip.
          *
          *     from_share, to_share: of its length; number: of a planned frame, 0 otherwise; words: with its time.
          */
@@ -14386,9 +14356,9 @@ export interface components {
         };
         /**
          * SpotIn
-         * @description A spot reading as the meter says it: "1/20 at f/11, ISO 100" or "EV 12".
+         * @description A spot reading as entered: "1/20 at f/11, ISO 100" or "EV 12".
          *
-         *     element_id: where part is element. through_stops: of what it was taken through.
+         *     element_id: if part is element. through_stops: of the filters it was taken through.
          */
         SpotIn: {
             /**
@@ -14431,8 +14401,8 @@ export interface components {
         Stake: "must" | "strong" | "wish" | "free";
         /**
          * StandingIn
-         * @description Where one can stand: corners (east, north) in metres from the mark; drops: sides, by their first corner, with a
-         *     fall beyond.
+         * @description A standing area: corners (east, north) in metres from the tripod mark; drops: sides with a drop, by their first
+         *     corner.
          */
         StandingIn: {
             /** Corners */
@@ -14521,10 +14491,10 @@ export interface components {
         StopOrder: "chosen" | "pinned";
         /**
          * StopOut
-         * @description A stop as it is listed.
+         * @description A stop.
          *
-         *     mark: of its light, water and way as it is taken; null where it is left out. taken: its position in the order, from
-         *     1; null where it is left out. The clocks are those of the place, with the day where that is another.
+         *     mark: of its light, water and way at its visit; null if it is left out. taken: its position in the order of visits,
+         *     from 1; null if it is left out. Times are local, with the day where it is another.
          */
         StopOut: {
             /** After Clock */
@@ -14580,7 +14550,7 @@ export interface components {
         };
         /**
          * StopPatch
-         * @description move: by so many places in the list, which is then taken as listed.
+         * @description move: by a number of positions; the list is then kept in order.
          */
         StopPatch: {
             /** After Clock */
@@ -14605,7 +14575,7 @@ export interface components {
         };
         /**
          * StopSpotOut
-         * @description Where a stop is, from above [m east and north of the middle]. stop: its place in the list.
+         * @description A stop from above [m east and north of the middle]. stop: its index.
          */
         StopSpotOut: {
             /** East M */
@@ -14621,7 +14591,7 @@ export interface components {
          * StopWindowOut
          * @description When a stop may begin, in hours after local midnight of the first day.
          *
-         *     value: what it promises, 0 to 1, times what the stop is worth.
+         *     value: its promise, 0 to 1, times the stop's priority.
          */
         StopWindowOut: {
             /** From H */
@@ -14638,7 +14608,7 @@ export interface components {
         };
         /**
          * StoresOut
-         * @description What the frames take of battery and card. open_label: of all exposures and dark frames.
+         * @description Battery and card used by the frames. open_label: time of all exposures and dark frames.
          */
         StoresOut: {
             /** Battery Share */
@@ -14722,8 +14692,7 @@ export interface components {
         TableClock: "local" | "winter" | "utc";
         /**
          * TakenAlongOut
-         * @description What one file holds to be worked through with no server: the name of it, the times of the day, what to pack for
-         *     it, and the cards in order.
+         * @description The content of one offline file: its name, the times of the day, the packing list, and the cards in order.
          */
         TakenAlongOut: {
             /** Cards */
@@ -14749,7 +14718,7 @@ export interface components {
         };
         /**
          * TakesOut
-         * @description What taking a plan sets, by the names of the shot's facts. time_utc: null where the start stays.
+         * @description The values that a plan sets, by the names of the shot's facts. time_utc: null if the start stays.
          */
         TakesOut: {
             bracket: components["schemas"]["BracketMode"];
@@ -14766,9 +14735,9 @@ export interface components {
         };
         /**
          * TargetIn
-         * @description What the frame should hold; shares of its width (x, clearance) or height (y). See core.framing.tuner.Target.
+         * @description A target in the frame; shares of its width (x, clearance) or height (y).
          *
-         *     uncut: every upright thing is whole in the frame, with clearance to its edges.
+         *     See core.framing.tuner.Target. uncut: every upright element whole in the frame, with clearance to its edges.
          */
         TargetIn: {
             /**
@@ -14815,7 +14784,7 @@ export interface components {
         Theme: "graphite" | "paper" | "ember";
         /**
          * TickOut
-         * @description A full hour of the local clocks, 0 to 23.
+         * @description A full hour of local time, 0 to 23.
          */
         TickOut: {
             /** Hour */
@@ -14838,9 +14807,10 @@ export interface components {
         };
         /**
          * TideOut
-         * @description curve_m: height above the place's zero, sampled as the light's curves; null where it is not known.
+         * @description The tide.
          *
-         *     twelfths_m: the same by the rule of twelfths, for a table only. told: where it comes from.
+         *     curve_m: height above the place's zero, sampled as the light's curves; null where not known. twelfths_m: the same
+         *     by the rule of twelfths, for a table only. told: its source.
          */
         TideOut: {
             /** Curve M */
@@ -14882,7 +14852,7 @@ export interface components {
         };
         /**
          * TidelessOut
-         * @description A location whose tide is known for some of these days only, or for none.
+         * @description A location whose tide is known for only some of these days, or none.
          */
         TidelessOut: {
             /** Known Words */
@@ -14911,15 +14881,12 @@ export interface components {
         Told: "said" | "usual" | "log" | "wind";
         /**
          * ToneLayerOut
-         * @description Part of the scene, to be drawn in order.
-         *
-         *     kind: sky, land, ground, water, flat (on the ground) or thing.
+         * @description A part of the scene, drawn in order. kind: sky, land, ground, water, flat (on the ground) or thing.
          *
          *     Arrays are little-endian in base64: points as float32 (n × 3, metres from the anchor), triangles as uint32 (m × 3),
-         *     ev and what else is of every point as float32 (n):
-         *     ev at ISO 100 at the eye; shade_ev where the sun does not reach the ground; mirror_ev as still water shows it;
-         *     polariser_stops what a polariser changes it by beyond its
-         *     own cost, mirror_polariser_stops its mirror. grain_m, grain_stops: bumps of its skin, for the eye alone.
+         *     ev and other values per point as float32 (n): ev at ISO 100 at the eye; shade_ev where the sun does not reach the
+         *     ground; mirror_ev as reflected by still water; polariser_stops its change by a polariser beyond the cost,
+         *     mirror_polariser_stops of its reflection. grain_m, grain_stops: surface texture, for drawing only.
          */
         ToneLayerOut: {
             /** Element Id */
@@ -14947,14 +14914,11 @@ export interface components {
         };
         /**
          * TonesOut
-         * @description ready: body, lens and time are chosen.
+         * @description ready: body, lens and time are chosen. scene_key: of its scene; the same key is the same scene.
          *
-         *     scene_key: of the scene that belongs to it; the same key is the same scene.
-         *
-         *     response_tones: how light a screen shows what lies so many stops under the brightest that a frame holds, evenly
-         *     from 0 to response_to_stops. carrying:
-         *     the frame that carries the picture. shift_stops: to be added to the scene's EV; besides that what spot readings
-         *     say, sky_stops, land_stops and element_stops by id.
+         *     response_tones: screen lightness at steps below the brightest that a frame holds, evenly from 0 to
+         *     response_to_stops. carrying: the frame that carries the picture. shift_stops: added to the scene's EV; in addition
+         *     sky_stops, land_stops and element_stops by id from spot readings.
          */
         TonesOut: {
             /** Carrying */
@@ -15050,10 +15014,9 @@ export interface components {
         };
         /**
          * TuneIn
-         * @description What may change: steps to each side of where the camera stands now, its height, focal length, bearing, pitch and
-         *     crop.
+         * @description What may change: steps to each side of the camera's position, height, focal length, bearing, pitch and crop.
          *
-         *     within_area: only inside the viewpoint's standing area, where it has one.
+         *     within_area: only inside the viewpoint's standing area, if it has one.
          */
         TuneIn: {
             /**
@@ -15101,7 +15064,7 @@ export interface components {
         };
         /**
          * TunedCameraOut
-         * @description changes: what to set in the shot; words: the move as one would say it.
+         * @description changes: values to set in the shot; words: the move in words.
          */
         TunedCameraOut: {
             /** All Met */
@@ -15124,8 +15087,7 @@ export interface components {
         };
         /**
          * TypedRecipeIn
-         * @description Somebody's picture as it is told: the look of its water, with what and how long it was taken, and how far the
-         *     water was.
+         * @description A published picture: the look of its water, its lens and shutter time, and the distance of the water.
          */
         TypedRecipeIn: {
             /** Distance M */
@@ -15143,7 +15105,7 @@ export interface components {
         };
         /**
          * UndoOut
-         * @description What undo and redo would turn; the ids are sent along, so that nothing else is turned in its place.
+         * @description What undo and redo would do. The ids are sent along, so that no other edit is undone instead.
          */
         UndoOut: {
             /** Redo Id */
@@ -15157,7 +15119,7 @@ export interface components {
         };
         /**
          * UndoneOut
-         * @description done false: nothing of the edit could be applied any more and it is passed over; words say why.
+         * @description Result of undo or redo. done false: nothing of the edit could be applied, and it is skipped; words say why.
          */
         UndoneOut: {
             /** Done */
@@ -15177,13 +15139,11 @@ export interface components {
         };
         /**
          * ViewOut
-         * @description matrix: 3 x 4, from (east, north, up, 1) to (x·w, y·w, w) in the frame.
+         * @description matrix: 3 x 4, from (east, north, up, 1) to (x·w, y·w, w) in the frame. eye and right: the camera's position and
+         *     its horizontal axis.
          *
-         *     eye and right: the camera's place and its axis across.
-         *
-         *     skyline: the land around as points of a closed strip, null where the scene has its own. ground_m: of the ground
-         *     under the camera;
-         *     ground_line: of the ground along the view, from behind the camera outwards.
+         *     skyline: the land around as points of a closed strip, null if the scene has its own. ground_m: of the ground under
+         *     the camera; ground_line: of the ground along the view, from behind the camera outwards.
          */
         ViewOut: {
             /** Eye */
@@ -15241,11 +15201,9 @@ export interface components {
         };
         /**
          * ViewpointOut
-         * @description position_own: it has coordinates of its own; else they are the location's.
+         * @description position_own: it has its own coordinates; else they are the location's.
          *
-         *     skyline: [bearing, altitude] in degrees.
-         *
-         *     used_by: the shots taken from here, which all see its elements.
+         *     skyline: [bearing, altitude] in degrees. used_by: the shots taken from here.
          */
         ViewpointOut: {
             /** Elements */
@@ -15284,7 +15242,7 @@ export interface components {
         };
         /**
          * ViewpointPatch
-         * @description coordinates null: it stands where its location stands.
+         * @description coordinates null: the viewpoint has its location's position.
          */
         ViewpointPatch: {
             /**
@@ -15324,7 +15282,7 @@ export interface components {
         };
         /**
          * VignettingOut
-         * @description The ring that cuts first: radii as shares of the half diagonal at which it begins to darken and is dark.
+         * @description The ring that vignettes first: radii as shares of the half diagonal at which it begins to darken and is dark.
          */
         VignettingOut: {
             /** Clear */
@@ -15338,9 +15296,7 @@ export interface components {
         };
         /**
          * WaitingFileOut
-         * @description A file that waits to be sorted.
-         *
-         *     clock: as its camera's clock stood, null where the file does not say; why: what it waits for.
+         * @description A file waiting to be sorted. clock: its camera time, null if the file has none; why: what it waits for.
          */
         WaitingFileOut: {
             /** Camera */
@@ -15364,9 +15320,10 @@ export interface components {
         };
         /**
          * WaitingPatch
-         * @description clock: by the camera's time at the place, of a file that does not say.
+         * @description An edit of a waiting file.
          *
-         *     entry_id: to which entry it belongs; after_frame_id: the frame of that entry after which it was taken.
+         *     clock: camera time at the place, for a file without one. entry_id: its entry; after_frame_id: the frame of that
+         *     entry after which it was taken.
          */
         WaitingPatch: {
             /** After Frame Id */
@@ -15439,19 +15396,17 @@ export interface components {
         WentWrong: "late" | "cloud" | "wind" | "shake" | "focus" | "clipped" | "dark" | "water" | "tide" | "forgotten" | "people" | "filter";
         /**
          * Where
-         * @description What a link says of the place: its names and position; only roughly where, without a name; or nothing.
+         * @description What a link shows of the place: names and position; roughly where, without a name; or nothing.
          * @enum {string}
          */
         Where: "exact" | "rough" | "hidden";
         /**
          * WindowOut
-         * @description mark: of its water, its way and the length of the frames.
+         * @description A window. mark: of its water, its way and the length of the frames.
          *
-         *     take_*: the part of the window to take, from the first start that leaves the way open to the end of the last
-         *     frames; broken: why there is none, or why not all frames are in it (too_short). unknown: why the way is not known
-         *     to be open.
-         *
-         *     cautions: what darkness and weather say to a shot that begins as early as it may.
+         *     take_*: the part to use, from the first start with an open way to the end of the last frames; broken: why there is
+         *     none, or why not all frames fit (too_short). unknown: why it is not known whether the way is open. cautions:
+         *     darkness and weather for a shot that begins as early as possible.
          */
         WindowOut: {
             /** After */
@@ -15517,7 +15472,7 @@ export interface components {
         };
         /**
          * WishKind
-         * @description What the frame should hold; uncut: every upright thing is whole in it, with clearance to its edges.
+         * @description What the frame should contain; uncut: every upright element whole, with clearance to the edges.
          * @enum {string}
          */
         WishKind: "place" | "clearance" | "horizon" | "whole" | "uncut";

@@ -11,7 +11,7 @@ from ...operations.accounts.accounts import PASSWORD_WORDS
 from ...store.accounts import Account, SignIn, SignInEvent
 from . import schemas as out
 
-# Browsers name others too, for old times' sake: the first of these that is named is it.
+# Browsers also name others for historical reasons; the first of these that matches is the browser.
 _BROWSERS = ("Edg", "OPR", "Firefox", "Chrome", "Safari")
 _SYSTEMS = ("Android", "iPhone", "iPad", "Windows", "Mac OS", "Linux")
 _WORDS = {"Edg": "Edge", "OPR": "Opera", "Mac OS": "macOS"}
@@ -20,7 +20,7 @@ _WORDS = {"Edg": "Edge", "OPR": "Opera", "Mac OS": "macOS"}
 def present_account(
     account: Account, there: Sequence[SignIn], here: SignIn, events: Sequence[SignInEvent]
 ) -> out.AccountOut:
-    """Return an account, where it is signed in, and what was done with it lately."""
+    """Return an account with its open sessions and recent events."""
     return out.AccountOut(
         name=account.name,
         password_words=PASSWORD_WORDS,
@@ -49,7 +49,7 @@ def present_account(
 
 
 def device_words(said: str) -> str:
-    """Return what a browser calls itself in two words: Firefox on Linux."""
+    """Return a browser's user agent in a few words: Firefox on Linux."""
     browser, system = (next((item for item in known if re.search(item, said)), None) for known in (_BROWSERS, _SYSTEMS))
     named = _WORDS.get(browser or "", browser) or "a browser"
     return f"{named} on {_WORDS.get(system, system)}" if system else named

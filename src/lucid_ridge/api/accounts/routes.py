@@ -1,4 +1,4 @@
-"""Letting in and out: the key of this machine's notebook, accounts, invitations."""
+"""Signing in and out: the key of this machine's notebook, accounts, invitations."""
 
 from __future__ import annotations
 
@@ -35,7 +35,7 @@ accounts = APIBlueprint("accounts", __name__, url_prefix="/api")
 @accounts.output(schemas.SessionOut)
 @open_to_all
 def session_state() -> Any:
-    """How one is let in here, and whether this browser is."""
+    """How one signs in here, and whether this browser is signed in."""
     if access() is Access.OPEN:
         return schemas.SessionOut(access=Access.OPEN, signed_in=True, name=None)
     if access() is Access.KEY:
@@ -51,14 +51,14 @@ def session_state() -> Any:
 @accounts.output(schemas.SessionOut, status_code=201)
 @open_to_all
 def sign_in(json_data: schemas.SignInIn) -> Any:
-    """Sign in. Nothing tells a wrong name from a wrong password."""
+    """Sign in. A wrong name and a wrong password get the same answer."""
     session = _with_accounts()
     try:
         token = operations.sign_in(session, json_data.name, json_data.password, _now(), came_from())
         if token is None:
             raise Refused("password", "Name or password is wrong.")
     except (Refused, operations.TooMany):
-        # A try that went wrong is recorded, although the answer is a refusal.
+        # A failed try is recorded, although the answer is an error.
         session.commit()
         raise
     return _signed_in(token)
@@ -81,7 +81,7 @@ def sign_out() -> Any:
 @accounts.output(schemas.SessionOut, status_code=201)
 @open_to_all
 def show_key(json_data: schemas.KeyIn) -> Any:
-    """Show the key that ./start has printed; this browser is known from then on."""
+    """Enter the key printed by ./start; this browser is remembered from then on."""
     if access() is not Access.KEY:
         raise Conflict("No key is asked for here.")
     if not has_key(json_data.key):
@@ -104,7 +104,7 @@ def look_at_pass(json_data: schemas.TokenIn) -> Any:
 @accounts.output(schemas.SessionOut, status_code=201)
 @open_to_all
 def use_pass(json_data: schemas.JoinIn) -> Any:
-    """Make the account that an invitation is for, or set the password that a link of recovery is for."""
+    """Create the account of an invitation, or set the password of a recovery link."""
     session = _with_accounts()
     token = operations.use_pass(session, json_data.token, json_data.name, json_data.password, _now(), came_from())
     return _signed_in(token)
@@ -113,7 +113,7 @@ def use_pass(json_data: schemas.JoinIn) -> Any:
 @accounts.get("/account")
 @accounts.output(schemas.AccountOut)
 def account() -> Any:
-    """One's account: where it is signed in, and what was done with it lately."""
+    """The account: its open sessions and recent events."""
     session, here = _here()
     return present_account(
         here.account,
@@ -127,14 +127,14 @@ def account() -> Any:
 @accounts.input(schemas.PasswordIn, location="json")
 @accounts.output({}, status_code=204)
 def change_password(json_data: schemas.PasswordIn) -> Any:
-    """Set another password; every other browser is signed out."""
+    """Change the password; every other browser is signed out."""
     session, here = _here()
     try:
         operations.change_password(session, here, json_data.old, json_data.new, _now(), came_from())
     except Refused as error:
         session.rollback()
         if error.field == "old":
-            # Guessing here counts as guessing at the door.
+            # A wrong guess here counts as a failed sign-in.
             operations.note_wrong_password(session, here.account, _now(), came_from())
             session.commit()
         raise

@@ -1,4 +1,4 @@
-"""Signing in, invitations, one's account."""
+"""Signing in, invitations and the account."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ Said = Annotated[str, Field(max_length=200)]
 
 
 class SessionOut(Out):
-    """How one is let in here, and whether this browser is. name: of the account that is signed in."""
+    """How one signs in here, and whether this browser is signed in. name: of the account."""
 
     access: Access
     signed_in: bool
@@ -37,10 +37,9 @@ class TokenIn(In):
 
 
 class PassOut(Out):
-    """What a link is for: name is of the account whose password it sets anew, null where it makes an account.
+    """What a link is for.
 
-    password_words: what a password must be.
-
+    name: of the account whose password it resets, null if it creates one. password_words: the rule for passwords.
     """
 
     name: str | None
@@ -48,7 +47,7 @@ class PassOut(Out):
 
 
 class JoinIn(In):
-    """name counts only where an account is made."""
+    """The name is used only to create an account."""
 
     token: Secret
     name: Said = ""
@@ -61,7 +60,7 @@ class PasswordIn(In):
 
 
 class SignedInOut(Out):
-    """A browser that is signed in. here: the one that asks."""
+    """A browser that is signed in. here: the one asking."""
 
     id: int
     device: str
@@ -80,7 +79,7 @@ class SignInEventOut(Out):
 
 
 class AccountOut(Out):
-    """password_words: what a password must be."""
+    """An account. password_words: the rule for passwords."""
 
     name: str
     password_words: str

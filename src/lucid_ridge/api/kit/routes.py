@@ -58,7 +58,7 @@ def add_preset(key: str) -> Any:
 
 
 def _routes(path: str, word: str, kind: Any, present: Any, in_schema: Any, patch_schema: Any, out_schema: Any) -> None:
-    """Register adding, changing and deleting for one kind of kit."""
+    """Register the routes to add, edit and delete one kind of kit."""
 
     @kit.post(f"/{path}", endpoint=f"add_{word}")
     @kit.input(in_schema, location="json")

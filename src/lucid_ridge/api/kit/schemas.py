@@ -40,7 +40,7 @@ _FOCALS = re.compile(r"(\d+(?:[.,]\d+)?)\s*(?:mm)?\s*(?:-|–|to)\s*(\d+(?:[.,]\
 
 
 class _LensTexts(In):
-    """Takes texts that name both ends of a zoom apart."""
+    """Splits texts that name both ends of a zoom."""
 
     @model_validator(mode="before")
     @classmethod
@@ -63,10 +63,9 @@ class _LensTexts(In):
 
 @takes(core.Lens, but=["focal_max_mm", "f_number_max"])
 class LensIn(_LensTexts):
-    """A prime needs one focal length, a zoom two, or both in one text ("24-70 mm").
+    """A prime has one focal length, a zoom two, or both in one text ("24-70 mm").
 
     f_number_min may be "f/3.5-5.6": wide open at each end.
-
     """
 
     focal_max_mm: Annotated[LengthMm, Field(ge=1, le=3000)] | None = None
@@ -125,7 +124,7 @@ class SupportOut(Out):
 
 @takes(accessory.Accessory)
 class AccessoryIn(In):
-    """Of the figures those of its kind must be given; others are let go."""
+    """An accessory. The figures of its kind are required; others are ignored."""
 
 
 @changes(accessory.Accessory)
@@ -135,7 +134,7 @@ class AccessoryPatch(In):
 
 @gives(accessory.Accessory)
 class AccessoryOut(Out):
-    """words: what it does, with its figures. figures: the names of those that its kind has."""
+    """An accessory. words: its effect, with figures. figures: names of the figures its kind has."""
 
     id: int
     words: str
@@ -144,7 +143,7 @@ class AccessoryOut(Out):
 
 
 class KitOut(Out):
-    """undo: what undo and redo of the kit would turn."""
+    """The whole kit. undo: what undo and redo of the kit would do."""
 
     bodies: list[BodyOut]
     lenses: list[LensOut]
@@ -163,7 +162,7 @@ class PieceKind(StrEnum):
 
 
 class PresetOut(Out):
-    """A usual piece of kit that can be added at once; kind as in the addresses."""
+    """A usual piece of kit that can be added; kind as in the paths."""
 
     key: str
     kind: PieceKind

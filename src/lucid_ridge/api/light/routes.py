@@ -33,7 +33,7 @@ light = APIBlueprint("light", __name__, url_prefix="/api")
 @light.input(schemas.LightQuery, location="query")
 @light.output(schemas.LightDayOut)
 def day_of_light(viewpoint_id: int, query_data: schemas.LightQuery) -> Any:
-    """A local day's events, bands and fall of light at a viewpoint, with its skyline, moon and tide."""
+    """A local day's events, bands and light at a viewpoint, with its skyline, moon and tide."""
     here = context()
     point = rows.viewpoint(here.session, here.owner_id, viewpoint_id)
     return present_light_day(core_location(point.location, point), query_data.date_local, readings_of(point.location))
@@ -42,7 +42,7 @@ def day_of_light(viewpoint_id: int, query_data: schemas.LightQuery) -> Any:
 @light.get("/shots/<int:shot_id>/day")
 @light.output(schemas.ShotDayOut)
 def shot_day(shot_id: int) -> Any:
-    """What a shot's date holds for it: windows ranked, with reasons and promise. Asks no service."""
+    """The date of a shot: ranked windows with reasons and promise. Calls no service."""
     here = context()
     return present_shot_day(operations.day_for_shot(here.session, here.owner_id, shot_id, datetime.now(UTC)))
 
@@ -50,12 +50,12 @@ def shot_day(shot_id: int) -> Any:
 @light.get("/locations/<int:location_id>/forecast")
 @light.output(schemas.ForecastOut)
 def forecast(location_id: int) -> Any:
-    """The state of a location's forecast; the service is asked where it has grown old."""
+    """The state of a location's forecast; the service is called if it is outdated."""
     here = context()
     now, service = datetime.now(UTC), current_app.extensions["forecast_url"]
     question = forecasts.question_for(here.session, here.owner_id, location_id, service, now)
     if question is not None:
-        # The service may be slow: no transaction stays open meanwhile.
+        # The service may be slow, so no transaction stays open meanwhile.
         here.session.rollback()
         forecasts.keep_answer(here.session, here.owner_id, question, forecasts.ask(question, service, now), now)
     return present_forecast(forecasts.kept_state(here.session, here.owner_id, location_id), now)
@@ -66,7 +66,7 @@ def forecast(location_id: int) -> Any:
 @light.output(schemas.ForecastOut, status_code=201)
 @takes_file(LARGEST_BYTES)
 def import_forecast(location_id: int, query_data: FileQuery) -> Any:
-    """Take an hourly forecast from a CSV or JSON file; it stands until it is dropped."""
+    """Import an hourly forecast from a CSV or JSON file; it stays until it is dropped."""
     here = context()
     now = datetime.now(UTC)
     state = forecasts.import_forecast(here.session, here.owner_id, location_id, query_data.file_name, sent_file(), now)
@@ -76,7 +76,7 @@ def import_forecast(location_id: int, query_data: FileQuery) -> Any:
 @light.delete("/locations/<int:location_id>/forecast")
 @light.output({}, status_code=204)
 def drop_forecast(location_id: int) -> Any:
-    """Forget the forecast kept, so that the service is asked again."""
+    """Delete the stored forecast, so that the service is called again."""
     here = context()
     forecasts.drop_forecast(here.session, here.owner_id, location_id)
     return ""
@@ -86,7 +86,7 @@ def drop_forecast(location_id: int) -> Any:
 @light.input(schemas.HoursQuery, location="query")
 @light.output(schemas.HoursOut)
 def forecast_hours(location_id: int, query_data: schemas.HoursQuery) -> Any:
-    """The hours of a local date as they are forecast, with what was changed by hand."""
+    """The forecast hours of a local date, with edits by hand."""
     here = context()
     zone = rows.owned(here.session, here.owner_id, Location, location_id).zone
     return present_hours(forecasts.kept_state(here.session, here.owner_id, location_id), query_data.date_local, zone)
@@ -96,7 +96,7 @@ def forecast_hours(location_id: int, query_data: schemas.HoursQuery) -> Any:
 @light.input(schemas.HourPatch, location="json")
 @light.output(schemas.ForecastOut)
 def edit_forecast_hour(location_id: int, json_data: Any) -> Any:
-    """Change figures of an hour of the forecast by hand."""
+    """Edit figures of an hour of the forecast by hand."""
     here = context()
     figures = json_data.model_dump(exclude_unset=True, exclude={"time_utc"})
     return present_forecast(
@@ -107,7 +107,7 @@ def edit_forecast_hour(location_id: int, json_data: Any) -> Any:
 @light.delete("/locations/<int:location_id>/forecast/hours")
 @light.output(schemas.ForecastOut)
 def drop_forecast_edits(location_id: int) -> Any:
-    """Take back all that was changed by hand in a location's forecast."""
+    """Remove all edits by hand from a location's forecast."""
     here = context()
     return present_forecast(forecasts.drop_edits(here.session, here.owner_id, location_id), datetime.now(UTC))
 
@@ -139,10 +139,9 @@ def carpet(viewpoint_id: int, query_data: schemas.CarpetQuery) -> Any:
 @light.input(OutlookQuery, location="query")
 @light.output(OutlookOut)
 def outlook(query_data: OutlookQuery) -> Any:
-    """Which place on a day or some days: every shot's best window, ranked, and why others are left out.
+    """Every shot's best window over one or more days, ranked, and why others are left out.
 
-    Asks no service. Of a large notebook a job works it out.
-
+    Calls no service. For a large notebook a job computes it.
     """
     here = context()
     found = answer_which_place(
@@ -155,7 +154,7 @@ def outlook(query_data: OutlookQuery) -> Any:
 @light.input(schemas.SeasonQuery, location="query")
 @light.output(schemas.SeasonOut)
 def season(shot_id: int, query_data: schemas.SeasonQuery) -> Any:
-    """When in the next twelve months the shot works: wanted light, water, alignment and season together."""
+    """The days of the next twelve months on which the shot works: wanted light, water, alignment and season together."""
     here = context()
     start, search = query_data.from_date, _search(query_data) if query_data.with_alignment else None
     found = seasons.season(here.session, here.owner_id, shot_id, start, search)

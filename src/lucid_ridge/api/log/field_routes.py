@@ -1,4 +1,4 @@
-"""The field: what is taken along of a plan, what happens out there, and the plan as it is found."""
+"""The field: run sheets to take along, events, and the plan with what was found."""
 
 from __future__ import annotations
 
@@ -34,7 +34,7 @@ field = APIBlueprint("field", __name__, url_prefix="/api")
 @field.get("/cards/<int:card_id>/run")
 @field.output(schemas.CardRunOut)
 def card_run(card_id: int) -> Any:
-    """What is worked through of a field card, frame by frame."""
+    """The run sheet of a field card, frame by frame."""
     here = context()
     return _card_run(here, *get_card(here.session, here.owner_id, card_id))
 
@@ -42,21 +42,21 @@ def card_run(card_id: int) -> Any:
 @field.get("/cards/<int:card_id>/taken-along")
 @field.output(schemas.TakenAlongOut)
 def taken_along(card_id: int) -> Any:
-    """What the file holds in which a card is taken along."""
+    """The content of the file of a card for the phone."""
     return _of_card(context(), card_id)
 
 
 @field.get("/cards/<int:card_id>/take-along")
 @answers_with(PAGE)
 def take_along_card(card_id: int) -> Response:
-    """A card as one page that works with no server and no network."""
+    """A card as one page that works without server and network."""
     return _page(_of_card(context(), card_id))
 
 
 @field.get("/outings/<int:outing_id>/take-along")
 @answers_with(PAGE)
 def take_along_outing(outing_id: int) -> Response:
-    """An outing as one page that works with no server and no network, with the newest card of every shot in it."""
+    """An outing as one page that works without server and network, with the newest card of every shot."""
     here = context()
     seen = see_outing(here.session, here.owner_id, outing_id, datetime.now(UTC))
     times = present_outing(here.session, here.owner_id, seen)
@@ -76,7 +76,7 @@ def take_along_outing(outing_id: int) -> Response:
 @field.post("/outings/<int:outing_id>/cards")
 @field.output(schemas.OutingCardsOut, status_code=201)
 def make_outing_cards(outing_id: int) -> Any:
-    """Make the field cards of an outing's shots, where they have none or the plan has moved on."""
+    """Make the field cards of an outing's shots that are missing or outdated."""
     here = context()
     return schemas.OutingCardsOut(made=make_cards_of_outing(here.session, here.owner_id, outing_id, datetime.now(UTC)))
 
@@ -85,7 +85,7 @@ def make_outing_cards(outing_id: int) -> Any:
 @field.input(schemas.FieldEventsIn, location="json")
 @field.output(schemas.KeptEventsOut)
 def take_in(json_data: schemas.FieldEventsIn) -> Any:
-    """Keep events of the field. Sent twice they count once; nothing that is kept is ever changed."""
+    """Store events of the field. Sent twice they count once; a stored event never changes."""
     here = context()
     kept = operations.take_in(here.session, here.owner_id, [_sent(item) for item in json_data.events])
     for run_id in dict.fromkeys(item.run_id for item in json_data.events):
@@ -96,7 +96,7 @@ def take_in(json_data: schemas.FieldEventsIn) -> Any:
 @field.get("/field/runs/<run_id>")
 @field.output(schemas.FieldEventsOut)
 def run_events(run_id: str) -> Any:
-    """The events of a time out, in the order in which they happened."""
+    """The events of a field session, in the order in which they happened."""
     here = context()
     return {"events": operations.events_of(here.session, here.owner_id, run_id)}
 
@@ -104,7 +104,7 @@ def run_events(run_id: str) -> Any:
 @field.get("/field/events/<event_id>/image")
 @answers_with("image/jpeg")
 def event_image(event_id: str) -> Response:
-    """The photograph of the scene that an event holds."""
+    """The photograph of an event."""
     here = context()
     return Response(operations.image_of(here.session, here.owner_id, event_id), mimetype="image/jpeg")
 
@@ -114,7 +114,7 @@ def event_image(event_id: str) -> Response:
 @field.input(schemas.DifferenceIn, location="json")
 @field.output(schemas.RunSheetOut)
 def found(shot_id: int, json_data: schemas.DifferenceIn) -> Any:
-    """The frames as they are planned with what was found; the shot itself stays as it is."""
+    """The frames planned with what was found; the shot does not change."""
     here = context()
     return schemas.RunSheetOut.model_validate(
         found_otherwise(here.session, here.owner_id, shot_id, _difference(json_data), json_data.card_id)
@@ -171,12 +171,12 @@ def _of_card(here: Context, card_id: int) -> schemas.TakenAlongOut:
 
 
 def _page(taken: schemas.TakenAlongOut) -> Response:
-    """Return the runner's page with what is taken along written into it."""
+    """Return the runner's page with its data embedded."""
     try:
         page = (current_app.config["WEB_DIST"] / "takealong.html").read_text(encoding="utf-8")
     except OSError as error:
         raise Conflict("The page that is taken along is not built: run ./start, which builds it.") from error
-    # Within a script element nothing may look like its end.
+    # Escape what would end the script element.
     data = taken.model_dump_json().replace("<", "\\u003c")
     page = page.replace('id="taken-along">null<', f'id="taken-along">{data}<', 1)
     plain = re.sub(r"[^a-z0-9]+", "-", taken.name.lower()).strip("-") or "outing"

@@ -1,4 +1,4 @@
-"""Practice and recipes: short exercises with their scores, and what a picture tells of how it was made."""
+"""Practice and recipes: short exercises with scores, and how a picture was made."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ practice = APIBlueprint("practice", __name__, url_prefix="/api")
 @practice.get("/practice")
 @practice.output(schemas.PracticeOut)
 def exercises() -> Any:
-    """The exercises, with their aims and one's newest scores."""
+    """The exercises, with their aims and recent scores."""
     here = context()
     days = operations.days(here.session, here.owner_id)
     return schemas.PracticeOut(
@@ -48,10 +48,7 @@ def exercises() -> Any:
 @practice.input(schemas.QuestionQueryIn, location="query")
 @practice.output(schemas.QuestionOut)
 def ask(query_data: schemas.QuestionQueryIn) -> Any:
-    """The question to answer now: one that was answered wrongly and is due again, else the one that the number stands
-    for.
-
-    """
+    """The question to answer: one answered wrongly that is due again, else the one with this number."""
     here = context()
     found = operations.ask(here.session, here.owner_id, query_data.exercise, query_data.seed, datetime.now(UTC))
     again = (
@@ -73,7 +70,7 @@ def ask(query_data: schemas.QuestionQueryIn) -> Any:
 @practice.input(schemas.AnswerIn, location="json")
 @practice.output(schemas.MarkedOut, status_code=201)
 def answer(json_data: schemas.AnswerIn) -> Any:
-    """Score an answer and keep the score."""
+    """Score an answer and store the score."""
     here = context()
     return operations.answer(
         here.session, here.owner_id, json_data.exercise, json_data.seed, json_data.answer, datetime.now(UTC)
@@ -84,7 +81,7 @@ def answer(json_data: schemas.AnswerIn) -> Any:
 @practice.input(schemas.RecipeQueryIn, location="query")
 @practice.output(schemas.RecipeOut)
 def recipe(frame_id: int, query_data: schemas.RecipeQueryIn) -> Any:
-    """What made a frame, when its light comes again, and the shutter that does the same on another shot's water."""
+    """How a frame was made, when its light returns, and the shutter time for the same look on another shot's water."""
     here = context()
     today = datetime.now(UTC).date()
     return present_recipe(
@@ -97,7 +94,7 @@ def recipe(frame_id: int, query_data: schemas.RecipeQueryIn) -> Any:
 @practice.input(schemas.TypedRecipeIn, location="json")
 @practice.output(schemas.TypedRecipeOut)
 def typed_recipe(json_data: schemas.TypedRecipeIn) -> Any:
-    """What somebody's picture tells of its water."""
+    """What a published picture says about its water."""
     low, high = speeds_of_look(json_data.look, json_data.focal_mm, json_data.distance_m, json_data.shutter_s)
     text = (
         f"Water that looks {json_data.look} there in {spoken_shutter(json_data.shutter_s)} runs at "

@@ -1,4 +1,4 @@
-"""The log: what was taken, read from ticks, files or said by hand, and what it teaches."""
+"""The log: entries from ticks, files or by hand, and lessons from them."""
 
 from __future__ import annotations
 
@@ -34,7 +34,7 @@ log = APIBlueprint("log", __name__, url_prefix="/api")
 @log.input(schemas.LogQueryIn, location="query")
 @log.output(schemas.LogOut)
 def page(query_data: schemas.LogQueryIn) -> Any:
-    """The log, the latest first."""
+    """The log, latest first."""
     here = context()
     said = query_data.model_dump(exclude={"offset", "limit"})
     listed = entries.list_entries(
@@ -48,7 +48,7 @@ def page(query_data: schemas.LogQueryIn) -> Any:
 @log.input(schemas.LogEntryIn, location="json")
 @log.output(schemas.LogEntryOut, status_code=201)
 def add_entry(json_data: schemas.LogEntryIn) -> Any:
-    """Make an entry by hand."""
+    """Create an entry by hand."""
     here = context()
     return _seen(
         here,
@@ -66,7 +66,7 @@ def add_entry(json_data: schemas.LogEntryIn) -> Any:
 @log.get("/log/<int:entry_id>")
 @log.output(schemas.LogEntryOut)
 def entry(entry_id: int) -> Any:
-    """An entry with its frames and what they say."""
+    """An entry with its frames and findings."""
     here = context()
     return _seen(here, entries.get_entry(here.session, here.owner_id, entry_id))
 
@@ -75,7 +75,7 @@ def entry(entry_id: int) -> Any:
 @log.input(schemas.LogEntryPatch, location="json")
 @log.output(schemas.LogEntryOut)
 def edit_entry(entry_id: int, json_data: schemas.LogEntryPatch) -> Any:
-    """Change what is said of an entry."""
+    """Edit an entry."""
     here = context()
     return _seen(
         here,
@@ -92,11 +92,7 @@ def edit_entry(entry_id: int, json_data: schemas.LogEntryPatch) -> Any:
 @log.get("/log/<int:entry_id>/export/<ending>")
 @answers_with(*MEDIA_TYPES.values())
 def export_entry(entry_id: int, ending: str) -> Response:
-    """An entry's files as a sheet for putting together (csv, json), or as XMP sidecars (zip).
-
-    Originals are not touched.
-
-    """
+    """An entry's files as a sheet for merging (csv, json), or as XMP sidecars (zip). Originals are not touched."""
     if ending not in MEDIA_TYPES:
         raise NotFound("kind of file")
     here = context()
@@ -109,7 +105,7 @@ def export_entry(entry_id: int, ending: str) -> Response:
 @log.post("/log/<int:entry_id>/best")
 @log.output(schemas.LogEntryOut)
 def keep_best(entry_id: int) -> Any:
-    """Keep the sharpest of what was taken again and again, and drop the others that nobody has decided on."""
+    """Keep the sharpest of repeated frames, and drop the others that are not decided."""
     here = context()
     row = entries.get_entry(here.session, here.owner_id, entry_id)
     log_judging.keep_the_best(here.session, row)
@@ -120,7 +116,7 @@ def keep_best(entry_id: int) -> Any:
 @log.input(schemas.LogFramePatch, location="json")
 @log.output(schemas.LogEntryOut)
 def edit_frame(frame_id: int, json_data: schemas.LogFramePatch) -> Any:
-    """Rate a frame, keep or drop it, or say which planned frame it is."""
+    """Rate a frame, keep or drop it, or set which planned frame it is."""
     here = context()
     changes = json_data.model_dump(exclude_unset=True)
     placing = {name: changes.pop(name) for name in ("planned_key", "entry_id") if name in changes}
@@ -159,7 +155,7 @@ def preview(frame_id: int) -> Response:
 @log.get("/log/<int:entry_id>/planned")
 @answers_with("image/png")
 def plan_picture(entry_id: int) -> Response:
-    """The picture that was planned, in tones."""
+    """The planned picture, in tones."""
     here = context()
     return Response(log_pictures.plan_picture(here.session, here.owner_id, entry_id), mimetype="image/png")
 
@@ -167,7 +163,7 @@ def plan_picture(entry_id: int) -> Response:
 @log.get("/log/waiting")
 @log.output(schemas.WaitingOut)
 def waiting() -> Any:
-    """Files that were read in and are in no entry yet, with what each waits for."""
+    """Files that are in no entry yet, with what each waits for."""
     here = context()
     return present_waiting(here.session, here.owner_id, log_files.waiting_files(here.session, here.owner_id))
 
@@ -176,7 +172,7 @@ def waiting() -> Any:
 @log.input(schemas.WaitingPatch, location="json")
 @log.output(schemas.WaitingOut)
 def edit_waiting(frame_id: int, json_data: schemas.WaitingPatch) -> Any:
-    """Give a waiting file the time at which it was taken, or its place in an entry."""
+    """Set the time of a waiting file, or its place in an entry."""
     here = context()
     entries.frame_of(here.session, here.owner_id, frame_id)
     if "clock" in json_data.model_fields_set:
@@ -191,7 +187,7 @@ def edit_waiting(frame_id: int, json_data: schemas.WaitingPatch) -> Any:
 @log.delete("/log/frames/<int:frame_id>")
 @log.output({}, status_code=204)
 def remove_file(frame_id: int) -> Any:
-    """Take out a file that was read in by mistake. It can be brought back, or read in again."""
+    """Remove a file that was read by mistake. It can be restored, or read again."""
     here = context()
     log_files.remove_file(here.session, here.owner_id, frame_id)
     return "", 204
@@ -201,7 +197,7 @@ def remove_file(frame_id: int) -> Any:
 @log.input(schemas.OfShotIn, location="json")
 @log.output(schemas.LogEntryOut)
 def say_shot(entry_id: int, json_data: schemas.OfShotIn) -> Any:
-    """Say which shot an entry is of; its files are held against that shot's plan."""
+    """Set the shot of an entry; its files are compared with that shot's plan."""
     here = context()
     return _seen(here, log_matching.say_shot(here.session, here.owner_id, entry_id, json_data.shot_id))
 
@@ -211,7 +207,7 @@ def say_shot(entry_id: int, json_data: schemas.OfShotIn) -> Any:
 @log.input(schemas.HashesIn, location="json")
 @log.output(schemas.HashesOut)
 def known(json_data: schemas.HashesIn) -> Any:
-    """Which files the log has already, by the SHA-256 of their content, so that they need not be sent."""
+    """The files that the log has already, by the SHA-256 of their content, so that they need not be sent."""
     here = context()
     return {"known": log_files.known_hashes(here.session, here.owner_id, json_data.sha256)}
 
@@ -221,8 +217,8 @@ def known(json_data: schemas.HashesIn) -> Any:
 @log.output(schemas.ReadInOut, status_code=201)
 @takes_file(LARGEST_BYTES)
 def read_file(query_data: FileQuery) -> Any:
-    """Read a camera's file in; it waits to be sorted."""
-    # Before anybody has to wait for it: a large file takes its seconds.
+    """Read a camera file; it then waits to be sorted."""
+    # Before the write lock is taken, since a large file takes seconds.
     looked = log_files.examine(query_data.file_name, sent_file())
     here = context()
     found = log_files.read_in(here.session, here.owner_id, looked)
@@ -232,7 +228,7 @@ def read_file(query_data: FileQuery) -> Any:
 @log.post("/log/sort")
 @log.output(schemas.SortedOut)
 def sort_files() -> Any:
-    """Sort files that wait to what was planned, and judge them."""
+    """Sort waiting files to plans, and judge them."""
     here = context()
     found = log_matching.sort_in(here.session, here.owner_id)
     words = f"{found.matched} sorted to planned frames" + (f", {found.asked} to be looked at" if found.asked else "")
@@ -247,7 +243,7 @@ def sort_files() -> Any:
 @log.get("/log/figures")
 @log.output(schemas.LogFiguresOut)
 def figures() -> Any:
-    """What the log comes to: charts' figures, what was measured, and how good the predictions were."""
+    """Figures of the log: charts, measurements, and the accuracy of predictions."""
     here = context()
     taught = switched_on(here.session, here.owner_id).get((CalibrationKind.LOOK_BAND, WATER))
     return present_figures(
@@ -260,7 +256,7 @@ def figures() -> Any:
 @log.get("/calibrations")
 @log.output(schemas.CalibrationsOut)
 def calibrations() -> Any:
-    """What the log taught, and what plans use of it."""
+    """The lessons of the log, and which of them plans use."""
     here = context()
     return present_calibrations(here.session, here.owner_id, lessons.calibrations(here.session, here.owner_id))
 
@@ -268,7 +264,7 @@ def calibrations() -> Any:
 @log.post("/calibrations")
 @log.output(schemas.CalibrationsOut)
 def learn() -> Any:
-    """Look through the log for what it teaches. Nothing is used before it is switched on."""
+    """Search the log for lessons. None is used before it is switched on."""
     here = context()
     found = lessons.learn(here.session, here.owner_id)
     return present_calibrations(here.session, here.owner_id, found.calibrations, found.behind)

@@ -37,7 +37,7 @@ general = APIBlueprint("general", __name__, url_prefix="/api")
 @general.output(HealthOut)
 @open_to_all
 def health() -> Any:
-    """Whether the application and its database answer; 503 says what does not."""
+    """Whether the application and its database work; 503 says what does not."""
     request_session().execute(select(1))
     return HealthOut(status="ok")
 
@@ -45,7 +45,7 @@ def health() -> Any:
 @general.get("/revision")
 @general.output(RevisionOut)
 def revision() -> Any:
-    """How often the notebook has been written into, so that a page can tell whether it shows the newest."""
+    """The notebook's revision, so that a page can tell whether it is up to date."""
     context()
     return RevisionOut(revision=g.revision, notebook=g.notebook)
 
@@ -53,7 +53,7 @@ def revision() -> Any:
 @general.get("/archive")
 @answers_with("application/zip")
 def archive() -> Response:
-    """The whole notebook as one file: rows as JSON, photographs and previews beside them."""
+    """The whole notebook as one file: rows as JSON, with photographs and previews."""
     here, now = context(), datetime.now(UTC)
     target = tempfile.TemporaryFile()  # noqa: SIM115, closed with the answer
     write_archive(here.session, here.owner_id, target, now)
@@ -68,7 +68,7 @@ def archive() -> Response:
 @general.output(ReadArchiveOut, status_code=201)
 @takes_file(LARGEST_BYTES)
 def take_archive(query_data: FileQuery) -> Any:
-    """Read a whole notebook into this one, all of it or nothing; what this one has already stays as it is here."""
+    """Read a whole notebook into this one, all of it or nothing; existing rows are kept."""
     here = context()
     found = read_archive(here.session, here.owner_id, io.BytesIO(sent_file()))
     return ReadArchiveOut(rows=found.rows, shots=found.shots, known=found.known, words=_read_words(found))
@@ -101,10 +101,7 @@ def markings() -> Any:
 @general.get("/photographer")
 @general.output(PhotographerOut)
 def photographer() -> Any:
-    """The local photographer, the theme worked in, how figures are read, times of preparation and weights of the
-    promise.
-
-    """
+    """The photographer: theme, spelling, preparation times and weights of the promise."""
     here = context()
     return _present_photographer(here.session.get_one(Photographer, here.owner_id))
 
@@ -113,7 +110,7 @@ def photographer() -> Any:
 @general.input(PhotographerPatch, location="json")
 @general.output(PhotographerOut)
 def edit_photographer(json_data: PhotographerPatch) -> Any:
-    """Choose the theme, the times of preparation, the weights."""
+    """Edit theme, spelling, preparation times and weights."""
     here = context()
     return _present_photographer(
         preferences.edit_photographer(
@@ -149,7 +146,7 @@ def _present_photographer(row: Photographer) -> PhotographerOut:
 @general.input(ScopesIn, location="json")
 @general.output(UndoneOut)
 def undo(json_data: ScopesIn) -> Any:
-    """Take back the latest edit of the scopes."""
+    """Undo the latest edit of the scopes."""
     here = context()
     found = journal.undo(here.session, here.owner_id, json_data.scopes, json_data.entry_id)
     return _present_turned(here, found, json_data.scopes)
@@ -159,7 +156,7 @@ def undo(json_data: ScopesIn) -> Any:
 @general.input(ScopesIn, location="json")
 @general.output(UndoneOut)
 def redo(json_data: ScopesIn) -> Any:
-    """Repeat the edit taken back last in the scopes."""
+    """Redo the edit undone last in the scopes."""
     here = context()
     found = journal.redo(here.session, here.owner_id, json_data.scopes, json_data.entry_id)
     return _present_turned(here, found, json_data.scopes)

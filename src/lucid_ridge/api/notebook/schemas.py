@@ -1,4 +1,4 @@
-"""Markings, the photographer, field cards."""
+"""Markings, the photographer, archives."""
 
 from __future__ import annotations
 
@@ -17,14 +17,14 @@ class HealthOut(Out):
 
 
 class RevisionOut(Out):
-    """revision grows with every write into the notebook; notebook is the token of this one."""
+    """revision increases with every write to the notebook; notebook is its token."""
 
     revision: int
     notebook: str
 
 
 class MarkingsOut(Out):
-    """The trade's detents for the dials, exact values with their engraved figures."""
+    """The detents of the dials: exact values with their engraved figures."""
 
     shutters: list[MarkingOut]
     apertures: list[MarkingOut]
@@ -59,8 +59,7 @@ class PhotographerOut(Out):
 
 class PhotographerPatch(In):
     """set_up_min before the light; reserve_min for the drive; thumb_mm wide at arm_mm from the eye; polariser_from_mm:
-    no polariser on lenses that are wider, as on 36 × 24 mm; promise_weights by factor, 0 to 100.
-
+    no polariser on wider lenses, as on 36 × 24 mm; promise_weights by factor, 0 to 100.
     """
 
     theme: Theme = Theme.GRAPHITE
@@ -77,7 +76,7 @@ class PhotographerPatch(In):
 
 
 class ReadArchiveOut(Out):
-    """How much of an archive is new here, how many rows were here already, and the same as a sentence."""
+    """Number of new rows of an archive, of rows that existed, and a sentence."""
 
     rows: int
     shots: int

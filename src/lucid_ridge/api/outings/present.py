@@ -28,7 +28,7 @@ from ..platform.undo import present_undo
 from . import schemas as out
 
 _TIDE_STEP_H = 0.25
-# What the day clock shows before home is left and after one is back [h].
+# The day clock shows this much before leaving home and after returning [h].
 _MARGIN_H = 0.75
 
 
@@ -50,7 +50,7 @@ def present_outings(session: Session, owner_id: int, rows: Any) -> out.OutingsOu
 
 
 def present_outing(session: Session, owner_id: int, seen: OutingView) -> out.OutingOut:
-    """Return an outing with its day clock, its packing list and what is to be said of it."""
+    """Return an outing with its day clock, packing list and reasons."""
     row, plan, stops = seen.row, seen.plan, seen.stops
     clock = _Clock(plan, seen.facts)
     reasons = sorted(plan.reasons, key=lambda item: _RANK[item.severity])
@@ -136,9 +136,8 @@ def _part(part: Part, clock: _Clock) -> out.PartOut:
 
 
 def times_to_take_along(outing: out.OutingOut, first: date) -> list[str]:
-    """Return the day clock in lines for a small screen: a day where it begins, a stop where one sets out for it, clock
-    and words.
-
+    """Return the day clock in lines for a small screen: a heading for each day, the stop at its departure, time and
+    words.
     """
     day, stop = "", None
     found: list[str] = []
@@ -155,19 +154,19 @@ def times_to_take_along(outing: out.OutingOut, first: date) -> list[str]:
 
 
 def _from_decision(item: PlanB) -> list[Part]:
-    """Return what plan B changes of the day clock: from the way to it on."""
+    """Return the parts of the day clock that plan B changes: from the way to it."""
     parts = list(item.plan.parts) if item.plan is not None else []
     first = next((index for index, part in enumerate(parts) if part.stop == item.at), None)
     return parts[first:] if first is not None else []
 
 
 def _times(item: PlanB, clock: _Clock) -> list[str]:
-    """Return the times of going to plan B: when it is decided, the way there, how long, and when one is back."""
+    """Return the times of plan B: its decision, the way there, its duration, and the return."""
     parts = [part for part in _from_decision(item) if part.stop == item.at and part.kind != "wait"]
     if item.plan is None or not parts or item.plan.back_utc is None:
         return []
     decided = [f"{clock.at(item.decided_utc)} decide"] if item.decided_utc is not None else []
-    # Who goes to a place without a shot does more there than scout.
+    # A place without a shot is visited to photograph, not only to scout.
     labels = [_part(part, clock).label.replace(" scouting,", " there,") for part in parts]
     return [*decided, *labels, f"{clock.at(item.plan.back_utc)} back"]
 
@@ -182,7 +181,7 @@ _RANK = {"fails": 0, "tight": 1, "unsaid": 2, "caution": 3, "holds": 4}
 
 
 class _Clock:
-    """Times as hours after local midnight of the first day, and as the trade writes them."""
+    """Times as hours after local midnight of the first day, and as text."""
 
     def __init__(self, plan: OutingPlan, outing: Outing) -> None:
         self.start, self.zone, self.date = plan.start_utc, zone_info(plan.zone), outing.date_local
@@ -198,7 +197,7 @@ class _Clock:
 
 
 def _shown(plan: OutingPlan) -> tuple[float, float]:
-    """Return from when to when the day clock goes [h]: the outing with a margin, a whole day without one."""
+    """Return the span of the day clock [h]: the outing with a margin, a whole day without one."""
     if plan.leave_utc is None or plan.back_utc is None:
         return 0.0, 24.0
     first, last = ((item - plan.start_utc).total_seconds() / 3600 for item in (plan.leave_utc, plan.back_utc))
@@ -270,7 +269,7 @@ def _tide(outside: list[StopFacts], first: float, last: float, plan: OutingPlan)
 
 
 def _weather(outside: list[StopFacts], plan: OutingPlan, first: float, last: float) -> list[out.OutingHourOut]:
-    """Return the forecast's hours at the first place that one is known of."""
+    """Return the forecast's hours at the first place that has one."""
     facts: ShotFacts | None = next(
         (item.facts for item in outside if item.facts is not None and item.facts.forecast is not None), None
     )
@@ -293,7 +292,7 @@ def _weather(outside: list[StopFacts], plan: OutingPlan, first: float, last: flo
 
 
 def _spots(stops: tuple[StopFacts, ...]) -> list[out.StopSpotOut]:
-    """Return where the stops are, from above, around their middle."""
+    """Return the positions of the stops, from above, around their middle."""
     places = [
         (at, item.name, item.facts.location)
         for at, item in enumerate(stops)
@@ -312,7 +311,7 @@ def _spots(stops: tuple[StopFacts, ...]) -> list[out.StopSpotOut]:
 
 
 def _cautions(stops: tuple[StopFacts, ...], plan: OutingPlan) -> list[str]:
-    """Return what is to be minded at the places, each once."""
+    """Return the cautions at the places, each once."""
     found: dict[str, None] = {}
     for at in plan.order:
         facts = stops[at].facts

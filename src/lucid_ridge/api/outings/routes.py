@@ -24,7 +24,7 @@ outings = APIBlueprint("outings", __name__, url_prefix="/api")
 @outings.get("/outings")
 @outings.output(schemas.OutingsOut)
 def all_outings() -> Any:
-    """All outings, the latest first."""
+    """All outings, latest first."""
     here = context()
     return present_outings(here.session, here.owner_id, operations.all_outings(here.session, here.owner_id))
 
@@ -33,7 +33,7 @@ def all_outings() -> Any:
 @outings.input(schemas.OutingIn, location="json")
 @outings.output(schemas.OutingOut, status_code=201)
 def add_outing(json_data: schemas.OutingIn) -> Any:
-    """Make an outing."""
+    """Create an outing."""
     here = context()
     row = operations.add_outing(here.session, here.owner_id, json_data.model_dump())
     return _seen(here, row.id)
@@ -50,7 +50,7 @@ def outing(outing_id: int) -> Any:
 @outings.input(schemas.OutingPatch, location="json")
 @outings.output(schemas.OutingOut)
 def edit_outing(outing_id: int, json_data: schemas.OutingPatch) -> Any:
-    """Change an outing; running late plans what is left anew."""
+    """Edit an outing; running late plans the rest again."""
     here = context()
     operations.edit_outing(here.session, here.owner_id, outing_id, json_data.model_dump(exclude_unset=True))
     return _seen(here, outing_id)
@@ -59,7 +59,7 @@ def edit_outing(outing_id: int, json_data: schemas.OutingPatch) -> Any:
 @outings.delete("/outings/<int:outing_id>")
 @outings.output({}, status_code=204)
 def delete_outing(outing_id: int) -> Any:
-    """Delete an outing; undo brings it back."""
+    """Delete an outing; undo restores it."""
     here = context()
     operations.delete_outing(here.session, here.owner_id, outing_id)
     return ""
@@ -79,7 +79,7 @@ def add_stop(outing_id: int, json_data: schemas.StopIn) -> Any:
 @outings.input(schemas.StopPatch, location="json")
 @outings.output(schemas.OutingOut)
 def edit_stop(stop_id: int, json_data: schemas.StopPatch) -> Any:
-    """Change a stop, or move it in the list."""
+    """Edit a stop, or move it in the list."""
     here = context()
     changes = json_data.model_dump(exclude_unset=True)
     move = changes.pop("move", 0)
@@ -89,7 +89,7 @@ def edit_stop(stop_id: int, json_data: schemas.StopPatch) -> Any:
 @outings.delete("/stops/<int:stop_id>")
 @outings.output(schemas.OutingOut)
 def delete_stop(stop_id: int) -> Any:
-    """Take a stop out; undo brings it back."""
+    """Remove a stop; undo restores it."""
     here = context()
     return _seen(here, operations.delete_stop(here.session, here.owner_id, stop_id).id)
 

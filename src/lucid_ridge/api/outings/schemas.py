@@ -1,4 +1,4 @@
-"""Outings: what is said of one and its stops, and their plan."""
+"""Outings: their facts, stops and plan."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ class OutingIn(In):
 
 @changes(Outing)
 class OutingPatch(In):
-    """packed: keys of what is ticked on the packing list. own_items: what is added to it."""
+    """packed: keys ticked on the packing list. own_items: items added to it."""
 
     packed: Annotated[list[_Key], Field(max_length=500)] = unsaid()
     own_items: Annotated[list[Name], Field(max_length=MOST_OWN_ITEMS)] = unsaid()
@@ -38,7 +38,7 @@ class StopIn(In):
 
 @changes(OutingStop, but=["kind"])
 class StopPatch(In):
-    """move: by so many places in the list, which is then taken as listed."""
+    """move: by a number of positions; the list is then kept in order."""
 
     move: Annotated[int, Field(ge=-30, le=30)] = 0
 
@@ -50,11 +50,10 @@ class OutingFactsOut(Out):
 
 @gives(OutingStop)
 class StopOut(Out):
-    """A stop as it is listed.
+    """A stop.
 
-    mark: of its light, water and way as it is taken; null where it is left out. taken: its position in the order, from
-    1; null where it is left out. The clocks are those of the place, with the day where that is another.
-
+    mark: of its light, water and way at its visit; null if it is left out. taken: its position in the order of visits,
+    from 1; null if it is left out. Times are local, with the day where it is another.
     """
 
     id: int
@@ -80,8 +79,7 @@ class StopOut(Out):
 class PartOut(Out):
     """A part of the day clock, in hours after local midnight of the first day.
 
-    label: clock and words together. stop: its place in the list; null of the way home.
-
+    label: time and words. stop: its index; null on the way home.
     """
 
     kind: str
@@ -98,8 +96,7 @@ class PartOut(Out):
 class StopWindowOut(Out):
     """When a stop may begin, in hours after local midnight of the first day.
 
-    value: what it promises, 0 to 1, times what the stop is worth.
-
+    value: its promise, 0 to 1, times the stop's priority.
     """
 
     stop: int
@@ -129,7 +126,7 @@ class WaterOut(Out):
 
 
 class OutingHourOut(Out):
-    """An hour of the forecast at the first place: cloud and rain as they are drawn, and as they are said."""
+    """An hour of the forecast at the first place: cloud and rain as drawn, and as text."""
 
     from_h: float
     cover: float
@@ -139,7 +136,7 @@ class OutingHourOut(Out):
 
 
 class StopSpotOut(Out):
-    """Where a stop is, from above [m east and north of the middle]. stop: its place in the list."""
+    """A stop from above [m east and north of the middle]. stop: its index."""
 
     stop: int
     name: str
@@ -163,12 +160,11 @@ class ItemOut(Out):
 
 
 class PlanBOut(Out):
-    """Where one goes instead of a stop.
+    """Plan B of a stop.
 
-    text: on what it hangs. decided_h: after local midnight of the first day. times: from the decision on, as on the
-    day clock; minded: what falls out, comes too late or is tight by it.
-
-    parts: of the day clock as it would go then; both empty where it is not known.
+    text: its rule. decided_h: after local midnight of the first day. times: from the decision on, as on the day clock;
+    minded: stops that are left out, late or tight because of it. parts: of the day clock then; both empty if not
+    known.
     """
 
     stop: int
@@ -182,10 +178,9 @@ class PlanBOut(Out):
 
 
 class OutingOut(Out):
-    """mark, verdict: of the whole.
+    """An outing.
 
-    order: of the stops by their place in the list. from_h, to_h: what the day clock shows.
-
+    mark, verdict: of the whole. order: indices of the stops in order of visits. from_h, to_h: span of the day clock.
     """
 
     id: int

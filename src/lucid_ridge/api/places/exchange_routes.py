@@ -1,4 +1,4 @@
-"""Files of places in and out, elevation grids, skylines and the work on them."""
+"""Files of places, elevation grids, skylines and their jobs."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ exchange = APIBlueprint("exchange", __name__, url_prefix="/api")
 @exchange.output(schemas.ImportedOut, status_code=201)
 @takes_file(LARGEST_BYTES)
 def import_location(query_data: FileQuery) -> Any:
-    """Make a location of a GPX, KML, GeoJSON or CSV file."""
+    """Create a location from a GPX, KML, GeoJSON or CSV file."""
     here = context()
     found = operations.import_as_location(here.session, here.owner_id, query_data.file_name, sent_file())
     return present_imported(found, location_details(here.session, found.location))
@@ -79,7 +79,7 @@ def _export(location_id: int | None, name: str, ending: str) -> Response:
 @exchange.output(schemas.GridOut, status_code=201)
 @takes_file(LARGEST_GRID_BYTES)
 def give_grid(location_id: int, query_data: FileQuery) -> Any:
-    """Keep an elevation grid (.hgt, .asc, GeoTIFF) for a location, in place of an older one."""
+    """Store an elevation grid (.hgt, .asc, GeoTIFF) for a location, in place of an older one."""
     here = context()
     return present_grid(
         skylines.store_grid(here.session, here.owner_id, location_id, query_data.file_name, sent_file())
@@ -89,7 +89,7 @@ def give_grid(location_id: int, query_data: FileQuery) -> Any:
 @exchange.delete("/locations/<int:location_id>/grid")
 @exchange.output({}, status_code=204)
 def drop_grid(location_id: int) -> Any:
-    """Forget a location's elevation grid."""
+    """Delete a location's elevation grid."""
     here = context()
     skylines.drop_grid(here.session, here.owner_id, location_id)
     return ""
@@ -99,7 +99,7 @@ def drop_grid(location_id: int) -> Any:
 @exchange.input(schemas.SkylineIn, location="json")
 @exchange.output(schemas.ViewpointOut)
 def set_skyline(viewpoint_id: int, json_data: schemas.SkylineIn) -> Any:
-    """Give a viewpoint the skyline typed, pasted or measured."""
+    """Set a viewpoint's skyline, typed, pasted or measured."""
     here = context()
     if json_data.text is not None:
         row = skylines.skyline_from_text(here.session, here.owner_id, viewpoint_id, json_data.text)
@@ -120,7 +120,7 @@ def compute_skyline(viewpoint_id: int) -> Any:
 @exchange.get("/jobs")
 @exchange.output(schemas.JobsOut)
 def open_jobs() -> Any:
-    """Long work that is not done yet, whoever's page asked for it."""
+    """Jobs that are not done yet, from any page."""
     here = context()
     return schemas.JobsOut(jobs=[_present(job) for job in jobs.open_jobs(here.session, here.owner_id)])
 
@@ -128,7 +128,7 @@ def open_jobs() -> Any:
 @exchange.get("/jobs/<int:job_id>")
 @exchange.output(schemas.JobOut)
 def job(job_id: int) -> Any:
-    """How far long work has come."""
+    """The progress of a job."""
     here = context()
     return _present(jobs.get_job(here.session, here.owner_id, job_id))
 
@@ -137,7 +137,7 @@ def job(job_id: int) -> Any:
 @exchange.output(schemas.JobOut)
 @changes_nothing
 def stop_job(job_id: int) -> Any:
-    """Ask long work to stop."""
+    """Stop a job."""
     here = context()
     return _present(jobs.stop_job(here.session, here.owner_id, job_id))
 

@@ -116,12 +116,12 @@ def present_location(seen: LocationDetails) -> out.LocationOut:
 
 
 def _as_walked(approach: Approach) -> str:
-    """Return how long the way is as the log corrects it; empty where it does not."""
+    """Return the duration of the way as the log corrects it; empty if it does not."""
     return f", {walk_minutes(approach):.0f} min as you walk" if approach.taught_walk is not None else ""
 
 
 def present_locations(seen: AllLocationDetails) -> out.LocationsOut:
-    """Return all locations, the places whose tide is known, and what undo would take back."""
+    """Return all locations, the reference places for tides, and what undo would do."""
     return out.LocationsOut(
         locations=[present_location(item) for item in seen.locations],
         tide_places=tide_places(),
@@ -148,10 +148,7 @@ def present_scouting(row: Scouting) -> out.ScoutingOut:
 
 
 def present_opening(row: Opening) -> out.OpeningOut:
-    """Return an opening entry with a sentence that says it: open 08:00 to 18:00, Monday to Friday, 1 Apr to 30 Sep
-    every year.
-
-    """
+    """Return an opening with its sentence: open 08:00 to 18:00, Monday to Friday, 1 Apr to 30 Sep every year."""
     plain = {
         name: getattr(row, name) for name in ("id", "kind", "note", "days", "first_date", "last_date", "every_year")
     }

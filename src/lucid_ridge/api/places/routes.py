@@ -1,4 +1,4 @@
-"""Locations with what belongs to them, viewpoints and elements."""
+"""Locations with their rows, viewpoints and elements."""
 
 from __future__ import annotations
 
@@ -42,7 +42,7 @@ places = APIBlueprint("places", __name__, url_prefix="/api")
 
 
 def with_position(values: dict[str, Any]) -> dict[str, Any]:
-    """Return a body's values with coordinates, one text in the request, taken apart into latitude and longitude."""
+    """Return a body's values with coordinates, one text in the request, as latitude and longitude."""
     if "coordinates" not in values:
         return values
     position = values.pop("coordinates")
@@ -65,7 +65,7 @@ def _viewpoint_edit(body: schemas.ViewpointIn | schemas.ViewpointPatch) -> edits
 
 
 def _element_edit(body: schemas.ElementIn | schemas.ElementPatch) -> edits.ElementEdit:
-    # A new element is given whole, of another only what is named.
+    # A new element is given whole; of an existing one only what changes.
     new = isinstance(body, schemas.ElementIn)
     columns = (
         {name: value for name, value in dict(body).items() if name != "course"} if new else said(body, but=["course"])
@@ -78,7 +78,7 @@ def _element_edit(body: schemas.ElementIn | schemas.ElementPatch) -> edits.Eleme
 @places.input(schemas.CoordinatesQuery, location="query")
 @places.output(schemas.CoordinatesOut)
 def coordinates(query_data: schemas.CoordinatesQuery) -> Any:
-    """The place that a text names: decimal degrees, degrees-minutes-seconds, UTM or MGRS."""
+    """The position of a text: decimal degrees, degrees-minutes-seconds, UTM or MGRS."""
     return schemas.CoordinatesOut.model_validate(parse_coordinates(query_data.text))
 
 
@@ -125,7 +125,7 @@ def location(location_id: int) -> Any:
 @places.input(schemas.LocationPatch, location="json")
 @places.output(schemas.LocationOut)
 def edit_location(location_id: int, json_data: schemas.LocationPatch) -> Any:
-    """Change a location."""
+    """Edit a location."""
     here = context()
     columns = with_position(said(json_data))
     zone = columns.pop("zone", None)
@@ -138,7 +138,7 @@ def edit_location(location_id: int, json_data: schemas.LocationPatch) -> Any:
 @places.delete("/locations/<int:location_id>")
 @places.output({}, status_code=204)
 def delete_location(location_id: int) -> Any:
-    """Delete a location with its viewpoints and elements; undo brings it back."""
+    """Delete a location with its viewpoints and elements; undo restores it."""
     here = context()
     operations.delete_location(here.session, here.owner_id, location_id)
     return ""
@@ -159,7 +159,7 @@ def add_viewpoint(location_id: int, json_data: schemas.ViewpointIn) -> Any:
 @places.input(schemas.ViewpointPatch, location="json")
 @places.output(schemas.ViewpointOut)
 def edit_viewpoint(viewpoint_id: int, json_data: schemas.ViewpointPatch) -> Any:
-    """Change a viewpoint."""
+    """Edit a viewpoint."""
     here = context()
     row = viewpoints.edit_viewpoint(here.session, here.owner_id, viewpoint_id, _viewpoint_edit(json_data))
     return present_viewpoint(row, shots_at(here.session, row.id))
@@ -168,7 +168,7 @@ def edit_viewpoint(viewpoint_id: int, json_data: schemas.ViewpointPatch) -> Any:
 @places.delete("/viewpoints/<int:viewpoint_id>")
 @places.output({}, status_code=204)
 def delete_viewpoint(viewpoint_id: int) -> Any:
-    """Delete a viewpoint with its elements; undo brings it back."""
+    """Delete a viewpoint with its elements; undo restores it."""
     here = context()
     viewpoints.delete_viewpoint(here.session, here.owner_id, viewpoint_id)
     return ""
@@ -187,7 +187,7 @@ def add_element(viewpoint_id: int, json_data: schemas.ElementIn) -> Any:
 @places.input(schemas.ElementPatch, location="json")
 @places.output(schemas.ElementOut)
 def edit_element(element_id: int, json_data: schemas.ElementPatch) -> Any:
-    """Change an element."""
+    """Edit an element."""
     here = context()
     return present_element(viewpoints.edit_element(here.session, here.owner_id, element_id, _element_edit(json_data)))
 
@@ -195,7 +195,7 @@ def edit_element(element_id: int, json_data: schemas.ElementPatch) -> Any:
 @places.delete("/elements/<int:element_id>")
 @places.output({}, status_code=204)
 def delete_element(element_id: int) -> Any:
-    """Delete an element; undo brings it back."""
+    """Delete an element; undo restores it."""
     here = context()
     viewpoints.delete_element(here.session, here.owner_id, element_id)
     return ""
@@ -224,7 +224,7 @@ def add_hazard(location_id: int, json_data: schemas.HazardIn) -> Any:
 @places.input(schemas.HazardPatch, location="json")
 @places.output(schemas.HazardOut)
 def edit_hazard(hazard_id: int, json_data: schemas.HazardPatch) -> Any:
-    """Change a hazard."""
+    """Edit a hazard."""
     here = context()
     changes = json_data.model_dump(exclude_unset=True)
     return present_hazard(belongings.edit_belonging(here.session, here.owner_id, Hazard, hazard_id, changes))
@@ -233,7 +233,7 @@ def edit_hazard(hazard_id: int, json_data: schemas.HazardPatch) -> Any:
 @places.delete("/hazards/<int:hazard_id>")
 @places.output({}, status_code=204)
 def delete_hazard(hazard_id: int) -> Any:
-    """Delete a hazard; undo brings it back."""
+    """Delete a hazard; undo restores it."""
     here = context()
     belongings.delete_belonging(here.session, here.owner_id, Hazard, hazard_id)
     return ""
@@ -254,7 +254,7 @@ def add_opening(location_id: int, json_data: schemas.OpeningIn) -> Any:
 @places.input(schemas.OpeningPatch, location="json")
 @places.output(schemas.OpeningOut)
 def edit_opening(opening_id: int, json_data: schemas.OpeningPatch) -> Any:
-    """Change opening hours, a closure or a permit."""
+    """Edit opening hours, a closure or a permit."""
     here = context()
     changes = json_data.model_dump(exclude_unset=True)
     return present_opening(belongings.edit_belonging(here.session, here.owner_id, Opening, opening_id, changes))
@@ -263,7 +263,7 @@ def edit_opening(opening_id: int, json_data: schemas.OpeningPatch) -> Any:
 @places.delete("/openings/<int:opening_id>")
 @places.output({}, status_code=204)
 def delete_opening(opening_id: int) -> Any:
-    """Delete opening hours, a closure or a permit; undo brings it back."""
+    """Delete opening hours, a closure or a permit; undo restores it."""
     here = context()
     belongings.delete_belonging(here.session, here.owner_id, Opening, opening_id)
     return ""
@@ -283,7 +283,7 @@ def add_scouting(viewpoint_id: int, json_data: schemas.ScoutingIn) -> Any:
 @places.input(schemas.ScoutingPatch, location="json")
 @places.output(schemas.ScoutingOut)
 def edit_scouting(scouting_id: int, json_data: schemas.ScoutingPatch) -> Any:
-    """Change what is said of a visit."""
+    """Edit a visit."""
     here = context()
     changes = json_data.model_dump(exclude_unset=True, exclude={"angles"})
     return present_scouting(
@@ -294,7 +294,7 @@ def edit_scouting(scouting_id: int, json_data: schemas.ScoutingPatch) -> Any:
 @places.delete("/scoutings/<int:scouting_id>")
 @places.output({}, status_code=204)
 def delete_scouting(scouting_id: int) -> Any:
-    """Delete a visit; undo brings it back, without its photograph."""
+    """Delete a visit; undo restores it without its photograph."""
     here = context()
     scoutings.delete_scouting(here.session, here.owner_id, scouting_id)
     return ""
@@ -305,7 +305,7 @@ def delete_scouting(scouting_id: int) -> Any:
 @places.output(schemas.ScoutingOut, status_code=201)
 @takes_file(LARGEST_PHOTO_BYTES)
 def keep_scouting_photo(scouting_id: int, query_data: FileQuery) -> Any:
-    """Keep a visit's photograph, in place of an older one."""
+    """Store a visit's photograph, in place of an older one."""
     here = context()
     now = datetime.now(UTC)
     return present_scouting(
@@ -325,7 +325,7 @@ def scouting_photo(scouting_id: int, query_data: schemas.PhotoQuery) -> Response
 @places.delete("/scoutings/<int:scouting_id>/photo")
 @places.output({}, status_code=204)
 def drop_scouting_photo(scouting_id: int) -> Any:
-    """Take a visit's photograph away for good."""
+    """Delete a visit's photograph for good."""
     here = context()
     scoutings.drop_photo(here.session, here.owner_id, scouting_id)
     return ""
@@ -335,7 +335,7 @@ def drop_scouting_photo(scouting_id: int) -> Any:
 @places.input(schemas.OwnTideIn, location="json")
 @places.output(schemas.LocationOut)
 def set_own_tide(location_id: int, json_data: schemas.OwnTideIn) -> Any:
-    """Give a location its own tide: a table of high and low waters, or harmonic constants."""
+    """Set a location's own tide: a table of high and low waters, or harmonic constants."""
     here = context()
     row = tides.set_own_tide(here.session, here.owner_id, location_id, **json_data.model_dump())
     return present_location(location_details(here.session, row))
@@ -344,7 +344,7 @@ def set_own_tide(location_id: int, json_data: schemas.OwnTideIn) -> Any:
 @places.delete("/locations/<int:location_id>/tide")
 @places.output(schemas.LocationOut)
 def drop_own_tide(location_id: int) -> Any:
-    """Let a location's own tide go; undo brings it back."""
+    """Remove a location's own tide; undo restores it."""
     here = context()
     return present_location(
         location_details(here.session, tides.drop_own_tide(here.session, here.owner_id, location_id))
@@ -355,7 +355,7 @@ def drop_own_tide(location_id: int) -> Any:
 @places.input(schemas.SeasonNoteIn, location="json")
 @places.output(schemas.SeasonNoteOut, status_code=201)
 def add_season_note(location_id: int, json_data: schemas.SeasonNoteIn) -> Any:
-    """Note what a part of the year brings."""
+    """Add a season note."""
     here = context()
     return present_season_note(
         belongings.add_belonging(here.session, here.owner_id, location_id, SeasonNote, json_data.model_dump())
@@ -365,7 +365,7 @@ def add_season_note(location_id: int, json_data: schemas.SeasonNoteIn) -> Any:
 @places.delete("/seasons/<int:note_id>")
 @places.output({}, status_code=204)
 def delete_season_note(note_id: int) -> Any:
-    """Delete a season note; undo brings it back."""
+    """Delete a season note; undo restores it."""
     here = context()
     belongings.delete_belonging(here.session, here.owner_id, SeasonNote, note_id)
     return ""
@@ -385,7 +385,7 @@ def edit_track(track_id: int, json_data: schemas.TrackPatch) -> Any:
 @places.delete("/tracks/<int:track_id>")
 @places.output({}, status_code=204)
 def delete_track(track_id: int) -> Any:
-    """Delete a track; undo brings it back."""
+    """Delete a track; undo restores it."""
     here = context()
     belongings.delete_belonging(here.session, here.owner_id, WalkTrack, track_id)
     return ""
@@ -395,7 +395,7 @@ def delete_track(track_id: int) -> Any:
 @places.input(schemas.ReadingIn, location="json")
 @places.output(schemas.ReadingOut, status_code=201)
 def add_reading(location_id: int, json_data: schemas.ReadingIn) -> Any:
-    """Keep a meter reading against the clock; it shifts the day's curve."""
+    """Store a meter reading; it shifts the day's curve."""
     here = context()
     meter = MeterSaid(json_data.ev100, json_data.f_number, json_data.shutter_s, json_data.iso, json_data.note)
     row = keep_reading(here.session, here.owner_id, location_id, json_data.date_local, json_data.clock_local, meter)
@@ -405,7 +405,7 @@ def add_reading(location_id: int, json_data: schemas.ReadingIn) -> Any:
 @places.delete("/readings/<int:reading_id>")
 @places.output({}, status_code=204)
 def delete_reading(reading_id: int) -> Any:
-    """Delete a meter reading; undo brings it back."""
+    """Delete a meter reading; undo restores it."""
     here = context()
     belongings.delete_belonging(here.session, here.owner_id, MeterReading, reading_id)
     return ""

@@ -37,7 +37,7 @@ from ..platform.undo import UndoOut
 
 
 def _course(value: Any) -> Any:
-    """Return a course written as "103 6 m, 124 20 m", one bearing with its distance after another, as pairs."""
+    """Return a course written as "103 6 m, 124 20 m", bearings with distances, as pairs."""
     if not isinstance(value, str):
         return value
     legs = [leg.strip() for leg in re.split(r",\s|[;\n]", value) if leg.strip()]
@@ -48,7 +48,7 @@ def _course(value: Any) -> Any:
     return pairs
 
 
-# Further points of a line: bearing [degrees] and distance [m] from the viewpoint's mark.
+# Further points of a line: bearing [degrees] and distance [m] from the viewpoint.
 Leg = tuple[Bearing, Annotated[Distance, Field(ge=0.01, le=500_000)]]
 Course = Annotated[
     list[Leg],
@@ -69,7 +69,10 @@ Course = Annotated[
 
 
 class LocationIn(In):
-    """coordinates, one text in any notation, or latitude_deg and longitude_deg. Without a name it is called by them."""
+    """coordinates as one text in any notation, or latitude_deg and longitude_deg.
+
+    Without a name the coordinates become the name.
+    """
 
     name: Name | None = None
     coordinates: Position | None = None
@@ -82,7 +85,7 @@ class LocationIn(In):
 
 @changes(core.PlaceSaid, but=["tide_place"])
 class LocationPatch(In):
-    """coordinates, one text in any notation, in place of latitude_deg and longitude_deg."""
+    """coordinates as one text in any notation, in place of latitude_deg and longitude_deg."""
 
     coordinates: Position = (0.0, 0.0)
     tide_place: Name | None = None
@@ -101,9 +104,8 @@ class ViewpointIn(In):
 
 
 class StandingIn(In):
-    """Where one can stand: corners (east, north) in metres from the mark; drops: sides, by their first corner, with a
-    fall beyond.
-
+    """A standing area: corners (east, north) in metres from the tripod mark; drops: sides with a drop, by their first
+    corner.
     """
 
     corners: Annotated[
@@ -119,7 +121,7 @@ class StandingOut(Out):
 
 @changes(core.ViewpointSaid, but=["latitude_deg", "longitude_deg"])
 class ViewpointPatch(In):
-    """coordinates null: it stands where its location stands."""
+    """coordinates null: the viewpoint has its location's position."""
 
     coordinates: Position | None = None
     from_viewpoint_id: Id | None = None
@@ -129,13 +131,13 @@ class ViewpointPatch(In):
 
 
 class PhotoQuery(In):
-    """kept: when the photograph was kept, so that a newer one has another address."""
+    """kept: when the photograph was stored, so that a newer one has another address."""
 
     kept: Annotated[int, Field(ge=0, le=2**40)] = 0
 
 
 class SkylineIn(In):
-    """The skyline as text (a bearing and an altitude a line) or as pairs; both null take it away."""
+    """The skyline as text (bearing and altitude, one pair per line) or as pairs; both null remove it."""
 
     text: Note | None = None
     points: (
@@ -145,7 +147,7 @@ class SkylineIn(In):
 
 @takes(core.Hazard)
 class HazardIn(In):
-    """A tide cuts the place off above cut_off_m; months bound the others in the year."""
+    """A hazard. A tide cuts the place off above cut_off_m; the others may be limited to months."""
 
 
 @changes(core.Hazard)
@@ -155,10 +157,9 @@ class HazardPatch(In):
 
 @takes(core.Opening)
 class OpeningIn(In):
-    """Open, or closed, from a clock time to another on these days; or a permit for these dates.
+    """Open or closed between two clock times on these days; or a permit for these dates.
 
-    Without clock times the whole day.
-
+    Without times, the whole day.
     """
 
 
@@ -168,9 +169,8 @@ class OpeningPatch(In):
 
 
 class OwnTideIn(In):
-    """table: a water a line, 24 Nov 2026 04:12 1.3 m, printed in the time that table_clock says; or constants: M2 1.42
-    327, one a line, with the mean.
-
+    """table: one water per line, 24 Nov 2026 04:12 1.3 m, in the time of table_clock; or constants: M2 1.42 327, one
+    per line, with the mean.
     """
 
     table: Annotated[str, Field(max_length=200_000)] = ""
@@ -183,7 +183,7 @@ class OwnTideIn(In):
 
 @takes(core.Scouting)
 class ScoutingIn(In):
-    """A visit by day. angles: a name, a bearing and an altitude a line."""
+    """A visit by day. angles: name, bearing and altitude, one per line."""
 
     angles: Annotated[str, Field(max_length=20_000)] = ""
 
@@ -205,7 +205,7 @@ class TrackPatch(In):
 
 
 class ReadingIn(In):
-    """A meter reading at a local clock time: ev100 itself, or aperture, shutter and ISO."""
+    """A meter reading at a local time: ev100, or aperture, shutter and ISO."""
 
     date_local: Day
     clock_local: Clock
@@ -240,7 +240,7 @@ class ElementOut(Out):
 
 
 class AngleOut(Out):
-    """Something measured on a visit: where it stands, and how high."""
+    """An angle measured on a visit: bearing and altitude."""
 
     name: str
     bearing_deg: float
@@ -249,7 +249,7 @@ class AngleOut(Out):
 
 @gives(core.Scouting)
 class ScoutingOut(Out):
-    """angles_text: the angles as they can be edited. photo: the address of the photograph, if there is one."""
+    """angles_text: the angles as editable text. photo: the photograph's address, if there is one."""
 
     id: int
     angles: list[AngleOut]
@@ -259,11 +259,9 @@ class ScoutingOut(Out):
 
 
 class ViewpointOut(Out):
-    """position_own: it has coordinates of its own; else they are the location's.
+    """position_own: it has its own coordinates; else they are the location's.
 
-    skyline: [bearing, altitude] in degrees.
-
-    used_by: the shots taken from here, which all see its elements.
+    skyline: [bearing, altitude] in degrees. used_by: the shots taken from here.
     """
 
     id: int
@@ -292,7 +290,7 @@ class HazardOut(Out):
 
 @gives(core.Opening, but=["from_clock", "to_clock"])
 class OpeningOut(Out):
-    """Clock times as they are written; empty where none is said."""
+    """Clock times as text; empty if not given."""
 
     id: int
     from_clock: str
@@ -301,7 +299,7 @@ class OpeningOut(Out):
 
 
 class OwnTideOut(Out):
-    """table, constants: as they can be edited."""
+    """table, constants: as editable text."""
 
     table: str
     constants: str
@@ -395,7 +393,7 @@ class ImportedOut(Out):
 
 
 class JobOut(Out):
-    """progress 0..1. viewpoint_id: whose skyline it computes, if it does."""
+    """A job. progress 0..1. viewpoint_id: of the skyline it computes, if it does."""
 
     id: int
     label: str
@@ -430,7 +428,7 @@ class SketchTrackOut(Out):
 
 
 class SketchOut(Out):
-    """Metres east and north of the location's coordinates; the drawing reaches half_m each way from middle."""
+    """A plan in metres east and north of the location's coordinates, reaching half_m each way from its middle."""
 
     middle: list[float]
     half_m: float

@@ -1,4 +1,4 @@
-"""Answers written as JSON by the schemas themselves, in one go; importing this module makes every view answer so."""
+"""Serialises responses by their schemas in one pass; importing this module switches that on for every view."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from werkzeug.sansio.response import Response as AnyResponse
 
 
 class _Whole(PydanticAdapter):
-    """Leaves an answer that is a schema's as it is, for the provider to write."""
+    """Passes a schema's object through, for the provider to serialise."""
 
     def serialize_output(self, data: Any, many: bool = False) -> Any:
         return data if isinstance(data, BaseModel) and not many else super().serialize_output(data, many)
@@ -23,7 +23,7 @@ class AnswerProvider(DefaultJSONProvider):
     sort_keys = False
 
     def response(self, *args: Any, **kwargs: Any) -> AnyResponse:
-        """Return an answer: a schema's written by itself, all else by the library."""
+        """Return a response: a schema's object serialised by itself, everything else by the library."""
         if len(args) == 1 and isinstance(args[0], BaseModel):
             return Response(args[0].model_dump_json(by_alias=True), mimetype=self.mimetype)
         return super().response(*args, **kwargs)

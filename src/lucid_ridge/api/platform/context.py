@@ -1,4 +1,4 @@
-"""The request's database session and owner: opened on first use, committed once when the answer is good."""
+"""The request's database session and owner: opened on first use, committed once after a successful response."""
 
 from __future__ import annotations
 
@@ -19,10 +19,9 @@ from .visitors import owner_who_asks
 
 View = TypeVar("View", bound=Callable[..., Any])
 
-# What a page says of itself: which page it is, which notebook it was opened on. If-Match holds the revision that it
-# had read.
+# Headers of a page: its client id, and the notebook it was opened on. If-Match holds the revision it has read.
 CLIENT_HEADER, NOTEBOOK_HEADER = "Lucid-Ridge-Hand", "Lucid-Ridge-Notebook"
-# Set where the revision named is one that this very request has made.
+# Set if the revision in the response was made by this very request.
 WROTE_HEADER = "Lucid-Ridge-Wrote"
 _WRITING = ("POST", "PATCH", "PUT", "DELETE")
 
@@ -34,21 +33,21 @@ class Context:
 
 
 def changes_nothing(view: View) -> View:
-    """Mark a view that computes, or starts work of its own, so that it need not wait for other hands."""
+    """Mark a view that computes only, or starts a job, so that it does not take the write lock."""
     view.__dict__["changes_nothing"] = True
     return view
 
 
 def context(keeps_context: bool = False) -> Context:
-    """Return this request's session and owner. A request that writes waits here until it is the only one to do so.
+    """Return this request's session and owner. A writing request waits here for the write lock.
 
-    keeps_context: it writes nothing but the choices of one shot.
+    keeps_context: only choices of one shot will be written.
     """
     found: Context | None = g.get("context")
     if found is None:
         session = request_session()
         owner, g.notebook = owner_and_notebook(session, owner_who_asks())
-        # Kept, so that the session does not ask for it again.
+        # Stored, so that the session does not query it again.
         g.owner = owner
         spell(owner.spelling)
         g.revision = owner.revision
@@ -66,7 +65,7 @@ def context(keeps_context: bool = False) -> Context:
 
 
 def settle(response: Response) -> None:
-    """Commit after an answer that is no error, roll back otherwise. Raises what the database says to that."""
+    """Commit after a successful response, roll back otherwise. Raises database errors."""
     session: Session | None = g.get("session")
     if session is None:
         return
@@ -78,14 +77,14 @@ def settle(response: Response) -> None:
 
 
 def start_anew() -> None:
-    """Roll back and forget the session, so that the view can be run once more."""
+    """Roll back and discard the session, so that the view can run again."""
     close(None)
     g.pop("context", None)
     g.pop("visitor", None)
 
 
 def tell_revision(response: Response) -> Response:
-    """Name the notebook and its revision in the answer, and whether this request made it."""
+    """Add the notebook and its revision to the response headers, and whether this request made it."""
     if "notebook" in g:
         response.headers[NOTEBOOK_HEADER] = g.notebook
         if response.status_code < 400:
@@ -96,7 +95,7 @@ def tell_revision(response: Response) -> Response:
 
 
 def close(_error: BaseException | None) -> None:
-    """Give the connection back; what was not committed is gone. The thread's next request may be another's."""
+    """Close the session; uncommitted changes are rolled back. The thread's next request may be another user's."""
     spell(METRIC)
     session: Session | None = g.pop("session", None)
     if session is not None:

@@ -41,13 +41,13 @@ _MESSAGES = {
 }
 
 
-# PostgreSQL's codes for two transactions in each other's way: deadlock, serialization, a lock not had in time.
+# PostgreSQL's error codes for conflicting transactions: deadlock, serialization failure, lock timeout.
 _IN_THE_WAY = ("40P01", "40001", "55P03")
 _DISK_FULL = "53100"
 
 
 class OtherNotebook(Exception):
-    """The page was opened on a notebook that is not the one served here any more."""
+    """The page was opened on a notebook that is no longer the one served here."""
 
     message = "This page was opened on another notebook than the one served now. Nothing was changed: reload the page."
 
@@ -61,12 +61,12 @@ def error_response(
 
 
 def in_the_way(error: BaseException) -> bool:
-    """Whether two transactions stood in each other's way, so that trying once more is worth while."""
+    """Return whether two transactions conflicted, so that a retry may succeed."""
     return isinstance(error, DBAPIError) and getattr(error.orig, "sqlstate", None) in _IN_THE_WAY
 
 
 def register_errors(app: APIFlask) -> None:
-    """Turn every way of failing into the one shape."""
+    """Convert every kind of failure into the one error shape."""
 
     @app.error_processor
     def from_apiflask(error: HTTPError) -> Any:
@@ -118,7 +118,7 @@ def _path(location: tuple[int | str, ...]) -> str:
 
 
 def _words(item: Any) -> str:
-    """Return a sentence saying what was wrong and what is allowed."""
+    """Return a sentence with what was wrong and what is allowed."""
     kind, limits, given = item["type"], item.get("ctx", {}), item.get("input")
     shown = f"{given!r}" if isinstance(given, (int, float, str)) and len(str(given)) < 60 else "that"
     sentences = {
@@ -157,10 +157,7 @@ def _from_werkzeug(error: HTTPException) -> tuple[Response, int]:
 
 
 def _is_nowhere() -> bool:
-    """Whether the address is no address of the interface at all: the pages of the front end answer GET everywhere
-    else.
-
-    """
+    """Return whether the address is unknown to the API: the front end answers GET everywhere else."""
     if not request.path.startswith("/api/"):
         return False
     try:
@@ -196,7 +193,7 @@ def _no_files(error: FilesAway) -> tuple[Response, int]:
 
 
 def _no_room(error: BaseException) -> bool:
-    """Whether the database, or this process, has run out of room on the disk."""
+    """Return whether the disk of the database or of this process is full."""
     cause = error.orig if isinstance(error, DBAPIError) else error
     return getattr(cause, "sqlstate", None) == _DISK_FULL or getattr(cause, "errno", None) in (
         errno.ENOSPC,

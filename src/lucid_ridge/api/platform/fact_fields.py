@@ -1,4 +1,4 @@
-"""Request and response fields from the facts that the core declares: each is written and read as its kind says."""
+"""Request and response fields made from the core's declared facts, written and read by their kind."""
 
 from __future__ import annotations
 
@@ -39,35 +39,35 @@ _WRITTEN: dict[Kind, Any] = {
     Kind.REFERENCE: fields.Id,
 }
 _MOST_KEYS = 200
-# A clock time of a place has no offset, which JSON Schema's "time" must have.
+# A local clock time has no offset, which JSON Schema's "time" requires.
 _ClockOut = Annotated[
     time, PlainSerializer(lambda value: f"{value:%H:%M}", return_type=str), WithJsonSchema({"type": "string"})
 ]
 
 
 def takes(group: type, *, but: Collection[str] = ()) -> Callable[[type[Model]], type[Model]]:
-    """Make a request model take a group's facts; what has no default must be given."""
+    """Add a group's facts to a request model; those without a default are required."""
     return _with(group, lambda item: (_request(item), ... if item.required else item.default), but)
 
 
 def changes(group: type, *, but: Collection[str] = ()) -> Callable[[type[Model]], type[Model]]:
-    """Make a request model take some of a group's facts: only what is named changes."""
+    """Add some of a group's facts to a request model; only given values change."""
     return _with(group, lambda item: (_request(item), unsaid()), but)
 
 
 def unsaid() -> Any:
-    """Return the default of a field that may be left out of a request, but not be null."""
+    """Return the default of a field that may be omitted, but not be null."""
     return Field(default_factory=lambda: None)
 
 
 def gives(group: type, *, but: Collection[str] = ()) -> Callable[[type[Model]], type[Model]]:
-    """Make a response model give a group's facts."""
+    """Add a group's facts to a response model."""
     return _with(group, lambda item: (_response(item), ...), but)
 
 
 def said(model: BaseModel, *, but: Collection[str] = ()) -> dict[str, Value]:
-    """Return what a request names, with the values as the core knows them."""
-    # In the order in which they are declared: undo names them so.
+    """Return the given values of a request, as the core's types."""
+    # In the order of declaration, which the undo list uses.
     plain = {
         name: getattr(model, name)
         for name in type(model).model_fields

@@ -1,4 +1,4 @@
-"""The declared facts and choices as a TypeScript module: what the front end would otherwise write a second time."""
+"""The declared facts and choices as a TypeScript module, so that the front end does not repeat them."""
 
 from __future__ import annotations
 

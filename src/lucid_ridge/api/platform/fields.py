@@ -1,4 +1,4 @@
-"""Field types shared by schemas: numbers and the trade's texts, both accepted; bounds stand at the field."""
+"""Field types shared by schemas: numbers and engraved texts are both accepted; bounds stand at the field."""
 
 from __future__ import annotations
 
@@ -39,13 +39,13 @@ class In(BaseModel):
 
 
 class Out(BaseModel):
-    """A response body; may be filled from objects."""
+    """A response body; can be filled from objects."""
 
     model_config = ConfigDict(from_attributes=True)
 
 
 class Labelled(Out):
-    """A value and how the trade writes it; value is null for infinity."""
+    """A value with its label; value is null for infinity."""
 
     value: float | None
     label: str
@@ -71,16 +71,15 @@ _TEXT_OR_NUMBER = WithJsonSchema({"anyOf": [{"type": "number"}, {"type": "string
 
 
 def _written(parse: Callable[[str], float]) -> BeforeValidator:
-    """Return the reader of a number's texts.
+    """Return the parser of a kind's texts.
 
-    Whatever the application writes in a field of a kind, every field of that kind reads.
-
+    Every text the application writes into a field can be read by any field of its kind.
     """
     return BeforeValidator(_from_text(parse))
 
 
 def _meter_reading(text: str) -> str:
-    """Return a meter reading as it was written, once it can be read."""
+    """Return a meter reading as entered, if it can be parsed."""
     parse_reading(text)
     return text.strip()
 
@@ -105,7 +104,7 @@ Distance = Annotated[float, _Finite, Field(gt=0, le=1e6), _written(_finite_dista
 
 
 def _seen(text: str) -> str:
-    """Return a text whose characters can all be kept, drawn and written into files."""
+    """Return a text if all its characters can be stored, drawn and written to files."""
     for character in text:
         kind = category(character)
         if (kind == "Cc" and character not in "\n\t\r") or kind == "Cs" or ord(character) & 0xFFFE == 0xFFFE:
@@ -114,7 +113,7 @@ def _seen(text: str) -> str:
 
 
 def _name(text: str) -> str:
-    """Return a name of one line in which something can be seen. Raises ValueError otherwise."""
+    """Return a one-line name with visible characters. Raises ValueError otherwise."""
     for character in _seen(text):
         if character in "\n\t\r\u2028\u2029" or character in _TURNING:
             raise ValueError(f"A name is one line of plain text, without U+{ord(character):04X}.")
@@ -123,14 +122,14 @@ def _name(text: str) -> str:
     return text
 
 
-# Characters that turn the direction of what follows, also of what is not theirs; and letters that show nothing.
+# Characters that change the writing direction beyond their own text, and invisible ones.
 _TURNING = "\u202a\u202b\u202c\u202d\u202e\u2066\u2067\u2068\u2069"
 _BLANK = "\u3164\u115f\u1160\uffa0\u2800\u034f"
 
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200), AfterValidator(_name)]
 Note = Annotated[str, StringConstraints(max_length=20000), AfterValidator(_seen)]
 Id = Annotated[int, Field(ge=1, le=2**31 - 1, strict=True)]
-# In an address every number is text.
+# In a query string every number is text.
 QueryId = Annotated[int, Field(ge=1, le=2**31 - 1)]
 
 
@@ -141,7 +140,7 @@ def _clock(value: Any) -> Any:
 
 
 def _day(value: Any) -> Any:
-    """Return a date from its text; a number is no date."""
+    """Return a date from its text; numbers are refused."""
     if not isinstance(value, str):
         raise ValueError("A date is a text, such as 2026-01-31.")
     return parse_day(value)
@@ -167,7 +166,7 @@ def _coordinates(value: Any) -> Any:
     return value
 
 
-# One text for a whole position: decimal degrees, degrees-minutes-seconds, UTM or MGRS.
+# One text for a position: decimal degrees, degrees-minutes-seconds, UTM or MGRS.
 Position = Annotated[
     tuple[float, float],
     BeforeValidator(_coordinates),
@@ -179,7 +178,7 @@ Day = Annotated[date, BeforeValidator(_day)]
 Instant = Annotated[AwareDatetime, BeforeValidator(_instant), AfterValidator(_in_utc)]
 
 
-# Any turn is read; what comes out lies in 0..360.
+# Any angle is accepted and normalised to 0..360.
 Bearing = Annotated[
     float,
     _Finite,
@@ -191,7 +190,7 @@ Bearing = Annotated[
 
 
 def finite_or_none(value: float | None) -> float | None:
-    """Return None for infinity and NaN, which JSON cannot say."""
+    """Return None for infinity and NaN, which JSON cannot represent."""
     return None if value is None or not math.isfinite(value) else float(value)
 
 

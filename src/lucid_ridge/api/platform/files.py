@@ -1,4 +1,4 @@
-"""Files sent and fetched: which addresses take them, how large, and how they are answered."""
+"""File uploads and downloads: which addresses take files, their size limits, and the responses."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ MEDIA_TYPE = "application/octet-stream"
 
 
 def takes_file(largest_bytes: int) -> Callable[[View], View]:
-    """Mark a view as one whose request body is a file of at most so many bytes."""
+    """Mark a view whose request body is a file of at most this size."""
 
     def mark(view: View) -> View:
         view.__dict__["largest_file_bytes"] = largest_bytes
@@ -22,7 +22,7 @@ def takes_file(largest_bytes: int) -> Callable[[View], View]:
 
 
 def answers_with(*media_types: str) -> Callable[[View], View]:
-    """Mark a view as one whose answer is a file of one of these kinds."""
+    """Mark a view whose response is a file of one of these types."""
 
     def mark(view: View) -> View:
         view.__dict__["answers_with"] = media_types
@@ -32,13 +32,13 @@ def answers_with(*media_types: str) -> Callable[[View], View]:
 
 
 def file_limit() -> int | None:
-    """Return how large a file the present request may carry; None where it may carry none."""
+    """Return the size limit of the current request's file; None if it takes none."""
     view = current_app.view_functions.get(request.endpoint or "")
     return getattr(view, "largest_file_bytes", None)
 
 
 def largest_file(app: Flask) -> int:
-    """Return how large a file any address of an application takes."""
+    """Return the largest file that any address of an application takes."""
     return max(getattr(view, "largest_file_bytes", 0) for view in app.view_functions.values())
 
 

@@ -1,4 +1,4 @@
-"""Serving the built front end: precompressed files, long-lived when their name holds a hash."""
+"""Serves the built front end: precompressed files, cached for long if their name holds a hash."""
 
 from __future__ import annotations
 
@@ -12,11 +12,11 @@ front_end = Blueprint("front_end", __name__)
 @front_end.get("/")
 @front_end.get("/<path:path>")
 def page(path: str = "index.html") -> Response:
-    """Return a file of the build, or the application's page for every address of its own."""
+    """Return a file of the build, or the application's page for its own addresses."""
     if path.startswith("api/"):
         abort(404)
     if path == "favicon.ico":
-        # Asked for by browsers on pages that name no icon, such as an answer in JSON.
+        # Browsers request it on pages without an icon, such as a JSON response.
         path = "ridge.svg"
     dist: Path = current_app.config["WEB_DIST"]
     is_asset = path.startswith("assets/") or "." in path.rsplit("/", 1)[-1]

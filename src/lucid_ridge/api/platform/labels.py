@@ -1,4 +1,4 @@
-"""Figures with the words that the trade writes for them."""
+"""Values with their labels."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from .fields import Labelled, finite_or_none
 
 
 def labelled(value: float | None, label: Callable[[float], str]) -> Labelled | None:
-    """Return a value with its label; infinity is null beside its label, and what is not known is null."""
+    """Return a value with its label; infinity is null with its label, an unknown value is null."""
     return None if value is None else Labelled(value=finite_or_none(value), label=label(value))
 
 

@@ -1,4 +1,4 @@
-"""Tidying the OpenAPI document: every nested model once, every way of being refused, files as files."""
+"""Tidies the OpenAPI document: every nested model once, every error response, files as files."""
 
 from __future__ import annotations
 
@@ -65,7 +65,7 @@ def tidy_spec(spec: dict[str, Any]) -> dict[str, Any]:
 
 
 def _declare_labels(spec: dict[str, Any]) -> dict[str, Any]:
-    """Add to every choice what its values are called on a screen (x-labels)."""
+    """Add labels to every enum (x-labels)."""
     kinds = {kind.__name__: kind for kind in NamedEnum.__subclasses__()}
     for name, schema in spec["components"]["schemas"].items():
         if "enum" in schema and name in kinds:
@@ -74,7 +74,7 @@ def _declare_labels(spec: dict[str, Any]) -> dict[str, Any]:
 
 
 def flatten_schemas(spec: dict[str, Any]) -> dict[str, Any]:
-    """Return the document with Parent.Child schemas renamed to Child, which all parents share."""
+    """Return the document with Parent.Child schemas renamed to Child and shared."""
     schemas: dict[str, Any] = spec.get("components", {}).get("schemas", {})
     names = {name: name.rsplit(".", 1)[-1] for name in schemas}
     text = json.dumps(spec)
@@ -93,7 +93,7 @@ def flatten_schemas(spec: dict[str, Any]) -> dict[str, Any]:
 
 
 def _declare_files(spec: dict[str, Any]) -> dict[str, Any]:
-    """Say which addresses take a file as their body, and which answer with one."""
+    """Declare which addresses take a file as their body, and which return one."""
     for path, operations in spec["paths"].items():
         for method in set(METHODS) & set(operations):
             view, operation = _view(path, method), operations[method]
@@ -115,7 +115,7 @@ def _view(path: str, method: str) -> Any:
 
 
 def _declare_refusals(spec: dict[str, Any]) -> dict[str, Any]:
-    """Add to every operation how it may be refused, in the one shape."""
+    """Declare the error responses of every operation."""
     schemas = spec["components"]["schemas"]
     schemas.pop("ValidationError", None)
     schemas["RefusedOut"] = _ERROR

@@ -7,7 +7,7 @@ from sqlalchemy.orm import Session, sessionmaker
 
 
 def request_session() -> Session:
-    """Return this request's database session, opened on first use; whose notebook it is about is not asked."""
+    """Return this request's database session, opened on first use, without finding the owner."""
     found: Session | None = g.get("session")
     if found is None:
         sessions: sessionmaker[Session] = current_app.extensions["sessions"]

@@ -9,14 +9,14 @@ from .fields import In, Name, Out
 
 
 class ShotRefOut(Out):
-    """A shot that uses a thing."""
+    """A shot that uses a row."""
 
     id: int
     name: str
 
 
 class FileQuery(In):
-    """The name of the file sent: its ending says what it is."""
+    """The name of the uploaded file; its extension gives the type."""
 
     file_name: Name
 

@@ -12,7 +12,7 @@ from .fields import Id, In, Name, Out
 
 
 class UndoOut(Out):
-    """What undo and redo would turn; the ids are sent along, so that nothing else is turned in its place."""
+    """What undo and redo would do. The ids are sent along, so that no other edit is undone instead."""
 
     undo_label: str | None
     redo_label: str | None
@@ -21,18 +21,14 @@ class UndoOut(Out):
 
 
 class ScopesIn(In):
-    """Whose edits undo and redo look at: shot:3, location:2, locations, shots, kit.
-
-    entry_id: the edit that is meant.
-
-    """
+    """The scopes of undo and redo: shot:3, location:2, locations, shots, kit. entry_id: the edit that is meant."""
 
     scopes: Annotated[list[Name], Field(min_length=1, max_length=2000)]
     entry_id: Id | None = None
 
 
 class UndoneOut(Out):
-    """done false: nothing of the edit could be applied any more and it is passed over; words say why."""
+    """Result of undo or redo. done false: nothing of the edit could be applied, and it is skipped; words say why."""
 
     label: str
     done: bool

@@ -1,4 +1,4 @@
-"""Who asks: the one photographer of this machine, a browser that has shown the key, or an account that is signed in."""
+"""Identifies who asks: the one photographer of this machine, a browser with the key, or an account."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ _LONG_S = 400 * 24 * 3600
 
 
 class SignInNeeded(Exception):
-    """Nobody is signed in, or the key was not shown."""
+    """Nobody is signed in, or the key is missing."""
 
     def __init__(self) -> None:
         super().__init__()
@@ -38,20 +38,20 @@ def access() -> Access:
 
 
 def open_to_all(view: View) -> View:
-    """Mark a view that answers whoever asks."""
+    """Mark a view that answers without signing in."""
     view.__dict__["open_to_all"] = True
     return view
 
 
 def refuse_unknown() -> None:
-    """Raise SignInNeeded where nobody asks whom this application lets in; before a body is read."""
+    """Raise SignInNeeded for an unknown visitor, before a body is read."""
     view = current_app.view_functions.get(request.endpoint or "")
     if access() is not Access.OPEN and request.path.startswith("/api/") and not getattr(view, "open_to_all", False):
         owner_who_asks()
 
 
 def owner_who_asks() -> int | None:
-    """Return whose notebook this request is about; None for the local photographer's. Raises SignInNeeded."""
+    """Return the owner of this request's notebook; None for the local photographer. Raises SignInNeeded."""
     if access() is Access.OPEN:
         return None
     if access() is Access.KEY:
@@ -65,18 +65,18 @@ def owner_who_asks() -> int | None:
 
 
 def has_key(said: str) -> bool:
-    """Whether this is the key of this notebook."""
+    """Return whether this is the key of this notebook."""
     key: str = current_app.config["KEY"]
     return bool(key) and hmac.compare_digest(said.encode(), key.encode())
 
 
 def has_shown_key() -> bool:
-    """Whether the browser that asks has shown the key before."""
+    """Return whether this browser has entered the key before."""
     return has_key(request.cookies.get(cookie_name(), ""))
 
 
 def visitor() -> SignIn | None:
-    """Return the browser that asks, where it is signed in to an account."""
+    """Return the browser's session of an account, if it is signed in."""
     if "visitor" not in g:
         token = request.cookies.get(cookie_name(), "")
         g.visitor = signed_in(request_session(), token, datetime.now(UTC)) if token else None
@@ -90,15 +90,14 @@ def came_from() -> From:
 
 
 def cookie_name() -> str:
-    """Return the cookie's name: on an encrypted way one that no other site or page without encryption can set; on
-    loopback one for each port, which cookies do not tell apart.
-
+    """Return the cookie's name: with encryption, one that no other site or unencrypted page can set; on loopback one
+    for each port, which cookies do not distinguish.
     """
     return "__Host-lucid-ridge" if request.is_secure else f"lucid-ridge-{request.host.rpartition(':')[2]}"
 
 
 def let_in(response: Response, token: str) -> Response:
-    """Give the browser its cookie."""
+    """Set the browser's cookie."""
     seconds = int(LONGEST.total_seconds()) if access() is Access.ACCOUNTS else _LONG_S
     response.set_cookie(
         cookie_name(), token, max_age=seconds, path="/", secure=request.is_secure, httponly=True, samesite="Strict"
@@ -107,6 +106,6 @@ def let_in(response: Response, token: str) -> Response:
 
 
 def let_out(response: Response) -> Response:
-    """Take the browser's cookie."""
+    """Delete the browser's cookie."""
     response.delete_cookie(cookie_name(), path="/", secure=request.is_secure, httponly=True, samesite="Strict")
     return response

@@ -1,4 +1,4 @@
-"""A location that others read, in words."""
+"""A shared location, in words."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from ...store.places import Element, Hazard, Viewpoint
 from ..places.present import position_words, present_opening, present_season_note, present_sketch, present_track
 from . import schemas as out
 
-# How closely the height of a place is told of which only roughly is told where it is.
+# Precision of the height of a place whose position is only approximate.
 _ROUGH_HEIGHT_M = 50
 _OVER = {
     Terrain.PATH: " by a path",
@@ -28,7 +28,7 @@ _OVER = {
 
 
 def rough_words(position: tuple[float, float], rough: bool) -> str:
-    """Return a position in words; of a rough one how far it may be off."""
+    """Return a position in words; of an approximate one how far it may be off."""
     words = position_words(*position, 2 if rough else 4)
     return f"Within {format_scale_length(CELL_REACH_KM * 1000)} of {words}" if rough else words
 

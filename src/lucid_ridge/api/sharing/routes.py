@@ -1,4 +1,4 @@
-"""Sharing field cards, outings and locations by link, and reading and copying what is shared."""
+"""Share links for field cards, outings and locations; reading and copying what is shared."""
 
 from __future__ import annotations
 
@@ -63,7 +63,7 @@ def shares_of_card(card_id: int) -> Any:
 @shares.get("/outings/<int:outing_id>/shares")
 @shares.output(schemas.SharesOut)
 def shares_of_outing(outing_id: int) -> Any:
-    """The links to an outing's cards that still hold."""
+    """The valid links to an outing's cards."""
     here = context()
     return _listed(operations.shares_of_outing(here.session, here.owner_id, outing_id, datetime.now(UTC)))
 
@@ -72,7 +72,7 @@ def shares_of_outing(outing_id: int) -> Any:
 @shares.input(schemas.ShareIn, location="json")
 @shares.output(schemas.ShareOut, status_code=201)
 def share_card(card_id: int, json_data: schemas.ShareIn) -> Any:
-    """Make a link by which others read a card, with as much of the place as is said."""
+    """Create a link to a card, with as much of the place as chosen."""
     here = context()
     return _present(
         operations.share_card(here.session, here.owner_id, card_id, json_data.where, json_data.days, datetime.now(UTC))
@@ -83,7 +83,7 @@ def share_card(card_id: int, json_data: schemas.ShareIn) -> Any:
 @shares.input(schemas.ShareIn, location="json")
 @shares.output(schemas.ShareOut, status_code=201)
 def share_outing(outing_id: int, json_data: schemas.ShareIn) -> Any:
-    """Make a link by which others read the cards of an outing's shots; those that are missing or old are made first."""
+    """Create a link to the cards of an outing's shots; missing or outdated cards are made first."""
     here = context()
     return _present(
         operations.share_outing(
@@ -106,7 +106,7 @@ def shares_of_location(location_id: int) -> Any:
 @shares.input(schemas.ShareIn, location="json")
 @shares.output(schemas.ShareOut, status_code=201)
 def share_location(location_id: int, json_data: schemas.ShareIn) -> Any:
-    """Make a link by which others read a location as it is now, with as much of the place as is said."""
+    """Create a link to a location as it is now, with as much of the place as chosen."""
     here = context()
     return _present(
         operations.share_location(
@@ -119,7 +119,7 @@ def share_location(location_id: int, json_data: schemas.ShareIn) -> Any:
 @shares.input(schemas.SharedIn, location="json")
 @shares.output(schemas.CopiedOut, status_code=201)
 def copy_shared(json_data: schemas.SharedIn) -> Any:
-    """Copy what a link tells into one's own notebook; what was copied before is not copied again."""
+    """Copy what a link shows into one's own notebook; earlier copies are not repeated."""
     here = context()
     found = operations.copy_shared(here.session, here.owner_id, json_data.token, datetime.now(UTC))
     if found.outing_id is not None:
@@ -134,7 +134,7 @@ def copy_shared(json_data: schemas.SharedIn) -> Any:
 @shares.delete("/shares/<int:share_id>")
 @shares.output({}, status_code=204)
 def end_share(share_id: int) -> Any:
-    """Let a link hold no longer."""
+    """Revoke a share link."""
     here = context()
     operations.end_share(here.session, here.owner_id, share_id)
     return ""
@@ -145,7 +145,7 @@ def end_share(share_id: int) -> Any:
 @shares.output(schemas.SharedOut)
 @open_to_all
 def shared(json_data: schemas.SharedIn) -> Any:
-    """What a link tells; whoever has it may ask."""
+    """What a link shows; anyone with the link may ask."""
     found = operations.read_share(request_session(), json_data.token, datetime.now(UTC))
     cards = [
         schemas.SharedCardOut(

@@ -1,4 +1,4 @@
-"""Links by which field cards or a location are read by others, and copied."""
+"""Share links to field cards or a location, and copies from them."""
 
 from __future__ import annotations
 
@@ -15,14 +15,14 @@ from ..shots.schemas.cards import CardContentOut
 
 
 class ShareIn(In):
-    """days: how long the link holds."""
+    """days: how long the link is valid."""
 
     where: Where = Where.HIDDEN
     days: Annotated[int, Field(ge=1, le=LONGEST_DAYS)] = 14
 
 
 class ShareOut(Out):
-    """path: of the page that shows it, with what opens it."""
+    """path: of the shared page, with its token."""
 
     id: int
     path: str
@@ -31,7 +31,7 @@ class ShareOut(Out):
 
 
 class ShareWayOut(Out):
-    """One way to say where: what it tells, as a sentence."""
+    """A way to show the place, with a sentence on what it reveals."""
 
     where: Where
     label: str
@@ -39,7 +39,7 @@ class ShareWayOut(Out):
 
 
 class SharesOut(Out):
-    """The links that hold; what a link may tell of the place, and how many days it may hold."""
+    """The valid links; what a link may show of the place, and for how many days it may be valid."""
 
     shares: list[ShareOut]
     ways: list[ShareWayOut]
@@ -51,7 +51,7 @@ class SharedIn(In):
 
 
 class SharedCardOut(Out):
-    """A card as a link tells it. number: which of them it is, from 1. position_words: where, if it is told."""
+    """A shared card. number: its position, from 1. position_words: where, if shown."""
 
     number: int
     content: CardContentOut
@@ -59,14 +59,14 @@ class SharedCardOut(Out):
 
 
 class SharedPartOut(Out):
-    """Something that is told of a place, with its lines."""
+    """A part of a place's description, with its lines."""
 
     title: str
     lines: list[str]
 
 
 class SharedSeenOut(Out):
-    """What is seen from a viewpoint. told: its kind, and where the link tells it its bearing and distance."""
+    """An element of a viewpoint. told: its kind, and its bearing and distance if shown."""
 
     name: str
     told: str
@@ -80,7 +80,7 @@ class SharedViewpointOut(Out):
 
 
 class SharedLocationOut(Out):
-    """A location as a link tells it. sketch: from above, where the place itself is told."""
+    """A shared location. sketch: from above, if the place itself is shown."""
 
     position_words: str
     sketch: SketchOut | None
@@ -90,10 +90,9 @@ class SharedLocationOut(Out):
 
 
 class SharedOut(Out):
-    """What a link tells: cards in their order, or a location.
+    """What a link shows: cards in order, or a location.
 
-    title: of the outing, the one card or the place. copied: whether it may be copied too.
-
+    title: of the outing, the card or the place. copied: whether it may be copied.
     """
 
     title: str
@@ -104,7 +103,7 @@ class SharedOut(Out):
 
 
 class CopiedOut(Out):
-    """path: where what was copied stands now; words: what came of it."""
+    """path: of the copy; words: the result."""
 
     path: str
     words: str

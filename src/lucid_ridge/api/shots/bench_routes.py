@@ -1,4 +1,4 @@
-"""The composition bench: tuner, kept framings, backdrop, measuring, and the scene as files."""
+"""The composition bench: tuner, stored framings, backdrop, measuring, and scene files."""
 
 from __future__ import annotations
 
@@ -40,7 +40,7 @@ frames = APIBlueprint("frames", __name__, url_prefix="/api")
 @frames.output(tuning.TunedOut)
 @changes_nothing
 def tune(shot_id: int, json_data: tuning.TuneIn) -> Any:
-    """Find the camera that puts the elements where they belong; changes nothing."""
+    """Find the camera that puts the elements where they should be; changes nothing."""
     here = context()
     wish = tuner.TuneWish(
         **{**dict(json_data), "targets": tuple(tuner.TargetWish(**dict(item)) for item in json_data.targets)}
@@ -59,7 +59,7 @@ def lenses(shot_id: int) -> Any:
 @frames.get("/shots/<int:shot_id>/tones")
 @frames.output(TonesOut)
 def tones(shot_id: int) -> Any:
-    """The picture of a shot in tones: luminances of its scene, and what each of its frames holds of them."""
+    """The picture of a shot in tones: luminances of its scene, and what each frame holds of them."""
     here = context()
     return present_tones(scene_tones.tones_for(here.session, here.owner_id, shot_id))
 
@@ -67,7 +67,7 @@ def tones(shot_id: int) -> Any:
 @frames.get("/shots/<int:shot_id>/scene")
 @frames.output(LitSceneOut)
 def lit_scene(shot_id: int) -> Any:
-    """The scene of a shot as finely divided meshes in its light; refused while body, lens or time are not chosen."""
+    """The scene of a shot as finely divided meshes in its light; refused without body, lens or time."""
     here = context()
     return present_scene(scene_tones.scene_for(here.session, here.owner_id, shot_id))
 
@@ -75,7 +75,7 @@ def lit_scene(shot_id: int) -> Any:
 @frames.get("/shots/<int:shot_id>/framings")
 @frames.output(kept.FramingsOut)
 def all_framings(shot_id: int) -> Any:
-    """The framings kept of a shot, and those it went through."""
+    """The stored framings of a shot, and its earlier ones."""
     here = context()
     return _framings(here, shot_id)
 
@@ -84,7 +84,7 @@ def all_framings(shot_id: int) -> Any:
 @frames.input(kept.FramingIn, location="json")
 @frames.output(kept.FramingsOut, status_code=201)
 def keep_framing(shot_id: int, json_data: kept.FramingIn) -> Any:
-    """Keep the framing as it stands."""
+    """Store the current framing."""
     here = context()
     framings.keep_framing(here.session, here.owner_id, shot_id, json_data.name)
     return _framings(here, shot_id)
@@ -93,7 +93,7 @@ def keep_framing(shot_id: int, json_data: kept.FramingIn) -> Any:
 @frames.post("/framings/<int:framing_id>/take")
 @frames.output(ShotOut)
 def take_framing(framing_id: int) -> Any:
-    """Give the shot a kept framing."""
+    """Set the shot to a stored framing."""
     here = context()
     return present_shot(
         view_shot(here.session, here.owner_id, framings.take_framing(here.session, here.owner_id, framing_id))
@@ -104,7 +104,7 @@ def take_framing(framing_id: int) -> Any:
 @frames.input(kept.FramingChoices, location="json")
 @frames.output(ShotOut)
 def take_choices(shot_id: int, json_data: kept.FramingChoices) -> Any:
-    """Give the shot a framing of the walk-through."""
+    """Set the shot to an earlier framing."""
     here = context()
     row = framings.take_choices(here.session, here.owner_id, shot_id, said(json_data))
     return present_shot(view_shot(here.session, here.owner_id, row))
@@ -113,7 +113,7 @@ def take_choices(shot_id: int, json_data: kept.FramingChoices) -> Any:
 @frames.delete("/framings/<int:framing_id>")
 @frames.output({}, status_code=204)
 def drop_framing(framing_id: int) -> Any:
-    """Let a kept framing go; undo brings it back."""
+    """Delete a stored framing; undo restores it."""
     here = context()
     framings.drop_framing(here.session, here.owner_id, framing_id)
     return ""
@@ -136,7 +136,7 @@ def keep_backdrop(shot_id: int, query_data: FileQuery) -> Any:
 @frames.input(kept.BackdropPatch, location="json")
 @frames.output(ShotOut)
 def edit_backdrop(shot_id: int, json_data: kept.BackdropPatch) -> Any:
-    """Say where the photograph was aimed, with which lens, and how strongly it shows."""
+    """Edit the aim, lens or opacity of the photograph."""
     here = context()
     backdrops.edit_backdrop(here.session, here.owner_id, shot_id, json_data.model_dump(exclude_unset=True))
     return present_shot(
@@ -147,7 +147,7 @@ def edit_backdrop(shot_id: int, json_data: kept.BackdropPatch) -> Any:
 @frames.delete("/shots/<int:shot_id>/backdrop")
 @frames.output({}, status_code=204)
 def drop_backdrop(shot_id: int) -> Any:
-    """Take the photograph away."""
+    """Remove the photograph."""
     here = context()
     backdrops.drop_backdrop(here.session, here.owner_id, shot_id)
     return ""
@@ -186,7 +186,7 @@ def scene_file(shot_id: int) -> Response:
 @frames.get("/shots/<int:shot_id>/ground.geojson")
 @answers_with("application/geo+json")
 def ground_file(shot_id: int) -> Response:
-    """The ground plan as GeoJSON in true coordinates."""
+    """The ground plan as GeoJSON in geographic coordinates."""
     return _scene_file(shot_id, write_ground_geojson, "geojson", "application/geo+json")
 
 

@@ -1,4 +1,4 @@
-"""Requests about shots as the commands that operations take."""
+"""Converts requests about shots to commands for operations."""
 
 from __future__ import annotations
 

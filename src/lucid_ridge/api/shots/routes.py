@@ -26,7 +26,7 @@ shots = APIBlueprint("shots", __name__, url_prefix="/api")
 @shots.input(schemas.NotebookQuery, location="query")
 @shots.output(schemas.NotebookOut)
 def notebook(query_data: schemas.NotebookQuery) -> Any:
-    """A page of the shots by what comes next, each with its marks."""
+    """A page of the shots, each with its marks."""
     here = context()
     listing = Listing(query_data.words, query_data.by, query_data.archived, query_data.favourites)
     found = page_of_notebook(here.session, here.owner_id, draw_miniature, listing, query_data.offset, query_data.limit)
@@ -42,7 +42,7 @@ def notebook(query_data: schemas.NotebookQuery) -> Any:
 @shots.input(schemas.ShotIn, location="json")
 @shots.output(schemas.ShotOut, status_code=201)
 def add_shot(json_data: schemas.ShotIn) -> Any:
-    """Make a shot."""
+    """Create a shot."""
     here = context()
     row = operations.add_shot(here.session, here.owner_id, edit_from_new(json_data))
     return present_shot(view_shot(here.session, here.owner_id, row))
@@ -51,7 +51,7 @@ def add_shot(json_data: schemas.ShotIn) -> Any:
 @shots.post("/shots/<int:shot_id>/copy")
 @shots.output(schemas.ShotOut, status_code=201)
 def copy_shot(shot_id: int) -> Any:
-    """Make a shot that says the same as this one."""
+    """Create a copy of this shot."""
     here = context()
     return present_shot(
         view_shot(here.session, here.owner_id, operations.copy_shot(here.session, here.owner_id, shot_id))
@@ -72,7 +72,7 @@ def shot(shot_id: int) -> Any:
 @shots.input(schemas.ShotPatch, location="json")
 @shots.output(schemas.ShotOut)
 def edit_shot(shot_id: int, json_data: schemas.ShotPatch) -> Any:
-    """Change what is said of a shot and get the plan that follows."""
+    """Edit a shot and return its plan."""
     edit = edit_from_patch(json_data)
     here = context(edit.keeps_context)
     row = operations.edit_shot(here.session, here.owner_id, shot_id, edit)
@@ -83,7 +83,7 @@ def edit_shot(shot_id: int, json_data: schemas.ShotPatch) -> Any:
 @shots.input(schemas.OwnIn, location="json")
 @shots.output(schemas.ShotOut)
 def give_own(shot_id: int, json_data: schemas.OwnIn) -> Any:
-    """Give the shot a copy of its own of something that others use too; undo takes it back."""
+    """Give the shot its own copy of something that others use too; undo reverses it."""
     here = context()
     return present_shot(
         view_shot(
@@ -95,7 +95,7 @@ def give_own(shot_id: int, json_data: schemas.OwnIn) -> Any:
 @shots.delete("/shots/<int:shot_id>")
 @shots.output({}, status_code=204)
 def delete_shot(shot_id: int) -> Any:
-    """Delete a shot; undo brings it back."""
+    """Delete a shot; undo restores it."""
     here = context()
     operations.delete_shot(here.session, here.owner_id, shot_id)
     return ""
@@ -104,7 +104,7 @@ def delete_shot(shot_id: int) -> Any:
 @shots.post("/shots/<int:shot_id>/cards")
 @shots.output(CardOut, status_code=201)
 def make_card(shot_id: int) -> Any:
-    """Keep the plan as a field card."""
+    """Make a field card of the plan."""
     here = context()
     return _present_card(cards.make_card(here.session, here.owner_id, shot_id), stale=False)
 
@@ -112,7 +112,7 @@ def make_card(shot_id: int) -> Any:
 @shots.get("/cards/<int:card_id>")
 @shots.output(CardOut)
 def card(card_id: int) -> Any:
-    """A field card as it was made, and whether the plan has moved on since."""
+    """A field card, and whether the plan has changed since."""
     here = context()
     found, stale = cards.get_card(here.session, here.owner_id, card_id)
     return _present_card(found, stale)

@@ -23,7 +23,7 @@ sequences = APIBlueprint("sequences", __name__, url_prefix="/api")
 @sequences.get("/shots/<int:shot_id>/frames/pictures")
 @sequences.output(schemas.FramePicturesOut)
 def frame_pictures(shot_id: int) -> Any:
-    """What each frame shows, in its own tones: one picture for each aim and brightness."""
+    """The picture of each frame in its own tones: one for each aim and brightness."""
     here = context()
     return schemas.FramePicturesOut(
         pictures=[
@@ -40,7 +40,7 @@ def frame_pictures(shot_id: int) -> Any:
 @sequences.get("/shots/<int:shot_id>/blend-sheet")
 @sequences.output(schemas.BlendSheetOut)
 def blend_sheet(shot_id: int) -> Any:
-    """Which frames belong together, and how they become one picture later."""
+    """Which frames belong together, and how they become one picture."""
     here = context()
     found = sheet_for(here.session, here.owner_id, shot_id).sheet
     return schemas.BlendSheetOut(

@@ -17,11 +17,9 @@ solutions = APIBlueprint("solutions", __name__, url_prefix="/api")
 @solutions.get("/shots/<int:shot_id>/solution")
 @solutions.output(SolutionOut)
 def solution(shot_id: int) -> Any:
-    """The plans that give what is wished of a shot, side by side; where none does, what has to give way and by how
-    much.
+    """Plans that meet the wishes of a shot, side by side; if none does, what has to give way and by how much.
 
     Changes nothing.
-
     """
     here = context()
     return present_solution(solution_for(here.session, here.owner_id, shot_id))

@@ -52,7 +52,7 @@ _LEAST_SHADOW_S = 120.0
 
 
 class LocalDay:
-    """Turns instants of a local day into its clock times and seconds."""
+    """Converts instants of a local day to its clock times and seconds."""
 
     def __init__(self, light: LightDay) -> None:
         self.zone = ZoneInfo(light.zone)
@@ -61,12 +61,12 @@ class LocalDay:
         self.start_s, self.end_utc = float(unix_seconds(light.start_utc)), light.end_utc
 
     def clock(self, moment: datetime) -> str:
-        """Return the local clock time, with its day where it is not this one; midnight at the day's end belongs to it."""
+        """Return the local time, with its day if it is another one; midnight at the day's end belongs to the day."""
         local = moment.astimezone(self.zone)
         return format_clock(local) if moment == self.end_utc else format_moment(local, self.day)
 
     def short(self, moment: datetime) -> str:
-        """Return the local clock time, with its weekday where it is another day."""
+        """Return the local time, with its weekday if it is another day."""
         local = moment.astimezone(self.zone)
         return (
             format_clock(local)
@@ -94,7 +94,7 @@ class LocalDay:
 
 
 def present_light_day(location: Location, day: date, readings: tuple[MeterReading, ...] = ()) -> out.LightDayOut:
-    """Return events, bands and curves of a local day; clock times as that place's clocks show them."""
+    """Return events, bands and curves of a local day, in the place's local time."""
     light = day_of_light(location, day)
     local = LocalDay(light)
     length = (light.end_utc - light.start_utc).total_seconds()
@@ -153,9 +153,8 @@ def _rounded(values: Any, digits: int = 3) -> list[float]:
 
 
 def _missing_words(light: LightDay) -> list[str]:
-    """Return a sentence for every event that the day lacks, with its cause: always above, always below, or not in this
+    """Return a sentence for every missing event of the day, with its cause: always above, always below, or not on this
     day.
-
     """
     kinds = {event.kind for event in (*light.events, *light.moon_events)}
     words = []
@@ -281,7 +280,7 @@ def _readings(light: LightDay, local: LocalDay, readings: Sequence[MeterReading]
 
 
 def _hours(light: LightDay, zone: ZoneInfo) -> list[out.TickOut]:
-    """Return a tick for every full hour that the local clocks show, so that clock changes are drawn as they are."""
+    """Return a tick for every full hour of local time, so that clock changes are drawn correctly."""
     ticks = []
     moment = light.start_utc
     while moment <= light.end_utc:

@@ -1,4 +1,4 @@
-"""Which place on a day, as its response body."""
+"""The ranking of places as a response body."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ from .shot_day import present_promise
 
 
 def present_outlook(found: Outlook, first: date, days: int) -> out.OutlookOut:
-    """Return prospects with lanes counted from the first day's midnight, and why others fall out."""
+    """Return prospects with lanes counted from the first day's midnight, and why others are left out."""
     shots = sum(1 for item in (*found.best, *found.fallen) if item.shot_id is not None)
     places = len(found.best) + len(found.fallen) - shots
     words = f"{shots} shot{'s' if shots != 1 else ''}" + (
@@ -61,7 +61,7 @@ def outlook_content(found: Outlook, first: date, days: int) -> dict[str, Any]:
 
 
 def present_answer(answer: Answer, first: date, days: int) -> out.OutlookOut:
-    """Return an answer as it is kept, with the job that works it out anew."""
+    """Return a stored answer, with the job that recomputes it."""
     job = answer.job
     pending = out.OutlookJobOut(job_id=job.id, progress=job.progress) if job is not None else None
     if answer.content is None:

@@ -1,4 +1,4 @@
-"""What a shot's date holds, and the forecast's state, as response bodies."""
+"""The date of a shot, and the forecast's state, as response bodies."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ _LONGEST_SHADOW_M = 5000.0
 
 
 def present_shot_day(found: DayForShot | None) -> out.ShotDayOut:
-    """Return windows, weather, shadows and what stands where on the ribbon; empty without place or date."""
+    """Return windows, weather, shadows, and the positions on the ribbon; empty without place or date."""
     if found is None:
         return out.ShotDayOut(
             windows=[],
@@ -82,7 +82,7 @@ def present_shot_day(found: DayForShot | None) -> out.ShotDayOut:
 
 
 def present_forecast(state: ForecastState, now_utc: datetime) -> out.ForecastOut:
-    """Return how old the forecast is and what went wrong with a newer one."""
+    """Return the age of the forecast, and why there is no newer one."""
     forecast = state.forecast
     last = forecast.hours[-1].time_utc if forecast else None
     return out.ForecastOut(

@@ -15,7 +15,7 @@ from ..schemas import light as out
 
 
 def present_hits(hits: Sequence[HitView], first: date, zone: str, body: str) -> out.AlignmentsOut:
-    """Return hits with local dates and clocks, and a sentence on how many."""
+    """Return hits with local dates and times, and a sentence with their number."""
     info = ZoneInfo(zone)
     listed = [_hit(item, first, info) for item in hits]
     days = len({item.date_local for item in listed})
@@ -33,9 +33,8 @@ def present_carpet(carpet: Carpet) -> out.CarpetOut:
 
 
 def present_season(found: Season, first: date, zone: str) -> out.SeasonOut:
-    """Return the days on which a shot works, those on which its light comes but the way is closed, and those that
-    nobody can judge.
-
+    """Return the days on which a shot works, those with its light but a closed way, and those that could not be
+    judged.
     """
     info = ZoneInfo(zone)
     return out.SeasonOut(
@@ -110,7 +109,7 @@ def _hit(item: HitView, first: date, info: ZoneInfo) -> out.HitOut:
 
 
 def _in_frame(place: tuple[float, float] | None) -> str:
-    """Return where in the frame the body stands, counted from the left and from below; empty where it is not known."""
+    """Return the body's position in the frame, from the left and from below; empty if not known."""
     if place is None:
         return ""
     x, y = place

@@ -30,7 +30,10 @@ class SunEventOut(Out):
 
 
 class LightBandOut(Out):
-    """from_s, to_s: seconds since the local day's start. before, after: it goes on beyond the day there."""
+    """A band of light.
+
+    from_s, to_s: seconds since the local day's start. before, after: it continues beyond the day.
+    """
 
     kind: str
     from_s: float
@@ -42,7 +45,7 @@ class LightBandOut(Out):
 
 
 class TickOut(Out):
-    """A full hour of the local clocks, 0 to 23."""
+    """A full hour of local time, 0 to 23."""
 
     seconds: float
     hour: int
@@ -50,7 +53,7 @@ class TickOut(Out):
 
 
 class SpanOut(Out):
-    """from_s, to_s: seconds since the local day's start."""
+    """A span. from_s, to_s: seconds since the local day's start."""
 
     from_s: float
     to_s: float
@@ -66,10 +69,10 @@ class TideEventOut(Out):
 
 
 class TideOut(Out):
-    """curve_m: height above the place's zero, sampled as the light's curves; null where it is not known.
+    """The tide.
 
-    twelfths_m: the same by the rule of twelfths, for a table only. told: where it comes from.
-
+    curve_m: height above the place's zero, sampled as the light's curves; null where not known. twelfths_m: the same
+    by the rule of twelfths, for a table only. told: its source.
     """
 
     name: str
@@ -101,14 +104,12 @@ class ReadingOnDayOut(Out):
 
 
 class LightDayOut(Out):
-    """curve_*: sampled every curve_step_s from the day's start.
-
-    absence: always_above, always_below or null.
+    """A day of light. curve_*: sampled every curve_step_s from the day's start. absence: always_above, always_below or
+    null.
 
     curve_here_ev100: at the viewpoint, in shade while the land hides the sun, shifted by the day's readings; open,
-    shade and
-    overcast as they would be there. sun_shows: when it clears the land; shadow: when it is up but behind it. skyline:
-    [bearing, altitude], closed.
+    shade and overcast as they would be there. sun_shows: when it clears the land; shadow: when it is up but behind it.
+    skyline: [bearing, altitude], closed.
     """
 
     date_local: date
@@ -149,7 +150,7 @@ class FactorOut(Out):
 
 
 class PromiseOut(Out):
-    """0..100: rating, and the spread from low to high that the lead time leaves."""
+    """A promise, 0..100: the rating, and its spread from the lead time."""
 
     rating: float
     low: float
@@ -167,13 +168,11 @@ class CautionOut(Out):
 
 
 class WindowOut(Out):
-    """mark: of its water, its way and the length of the frames.
+    """A window. mark: of its water, its way and the length of the frames.
 
-    take_*: the part of the window to take, from the first start that leaves the way open to the end of the last
-    frames; broken: why there is none, or why not all frames are in it (too_short). unknown: why the way is not known
-    to be open.
-
-    cautions: what darkness and weather say to a shot that begins as early as it may.
+    take_*: the part to use, from the first start with an open way to the end of the last frames; broken: why there is
+    none, or why not all frames fit (too_short). unknown: why it is not known whether the way is open. cautions:
+    darkness and weather for a shot that begins as early as possible.
     """
 
     kind: str
@@ -209,7 +208,7 @@ class RuledOutOut(Out):
 
 
 class ShadowOut(Out):
-    """Where an element's shadow falls at the shot's time: from its foot length_m towards bearing_deg."""
+    """An element's shadow at the shot's time: from its base, length_m towards bearing_deg."""
 
     element_id: int
     bearing_deg: float
@@ -218,7 +217,7 @@ class ShadowOut(Out):
 
 
 class FiguresOut(Out):
-    """The figures of an hour, as the core has them."""
+    """The figures of an hour, as in the core."""
 
     low_cloud: float
     middle_cloud: float
@@ -236,7 +235,7 @@ class WeatherHourOut(FiguresOut):
 
 
 class BlockOut(Out):
-    """An element or the frame on the ribbon, in degrees: from left to right bearing, from foot to top altitude."""
+    """An element or the frame on the ribbon, in degrees: from left to right bearing, from base to top altitude."""
 
     name: str
     from_deg: float
@@ -246,11 +245,7 @@ class BlockOut(Out):
 
 
 class ClosedOut(SpanOut):
-    """A span in which the place is cut off by the tide, or shut.
-
-    known False: in which nobody knows whether the tide cuts it off.
-
-    """
+    """A span in which the place is cut off by the tide, or closed. known False: the tide is not known."""
 
     by_tide: bool
     known: bool
@@ -260,8 +255,7 @@ class ClosedOut(SpanOut):
 class LegOut(SpanOut):
     """A leg of the way to the shot: drive, walk in, set up, frames, pack up, walk out.
 
-    closed: something closes it; unknown: the tide then is not known.
-
+    closed: something closes it; unknown: the tide is not known.
     """
 
     name: str
@@ -271,11 +265,7 @@ class LegOut(SpanOut):
 
 
 class ShotDayOut(Out):
-    """What a shot's date holds.
-
-    subject_lit: when the sun reaches the subject. way: the legs of the shot's way at its time.
-
-    """
+    """The date of a shot. subject_lit: when the sun reaches the subject. way: the legs at the shot's time."""
 
     windows: list[WindowOut]
     ruled_out: list[RuledOutOut]
@@ -291,7 +281,7 @@ class ShotDayOut(Out):
 
 
 class ForecastOut(Out):
-    """state of what is known: age_words says how old, problem why there is nothing newer."""
+    """The state of a forecast: age_words for its age, problem for why there is nothing newer."""
 
     known: bool
     source: str
@@ -310,10 +300,9 @@ class HoursQuery(In):
 
 
 class _HourPatch(In):
-    """Shares of the sky 0..1 (or "60 %"), wind in m/s, rain in mm an hour, temperature in °C.
+    """Edits of an hour: shares of the sky 0..1 (or "60 %"), wind in m/s, rain in mm an hour, temperature in °C.
 
-    Only what is named changes.
-
+    Only given values change.
     """
 
     time_utc: Instant
@@ -340,10 +329,9 @@ class HoursOut(Out):
 
 
 class SearchQuery(In):
-    """Around bearing_deg ± tolerance_deg, or behind, upon or beside (by gap_deg) element_id.
+    """A search: around bearing_deg ± tolerance_deg, or behind, upon or beside (by gap_deg) element_id.
 
-    Altitudes apparent, of the centre.
-
+    Altitudes are apparent, of the centre.
     """
 
     body: SkyBody = SkyBody.SUN
@@ -361,7 +349,7 @@ class SearchQuery(In):
 
 
 class AlignmentQuery(SearchQuery):
-    """shot_id: whose camera sees the element."""
+    """A search. shot_id: whose camera sees the element."""
 
     shot_id: QueryId | None = None
     from_date: Day
@@ -402,7 +390,7 @@ class MonthTickOut(Out):
 
 
 class CarpetOut(Out):
-    """ev100[day][slot], a slot every step_min of the local clock; hidden: the sun is up behind the land."""
+    """A year of light. ev100[day][slot]: a slot every step_min of local time; hidden: the sun is up behind the land."""
 
     first: date
     ev100: list[list[int]]
@@ -411,7 +399,7 @@ class CarpetOut(Out):
 
 
 class SeasonQuery(SearchQuery):
-    """with_alignment: the search must hit too."""
+    """A season search. with_alignment: the alignment must hit too."""
 
     from_date: Day
     with_alignment: bool = False
@@ -435,9 +423,9 @@ class SeasonDayOut(Out):
 
 
 class SeasonOut(Out):
-    """closed: days on which the light comes, but tide, gates or hours leave no way in and out; unknown: on which the
-    tide is not known.
+    """A season.
 
+    closed: days with the light, but no open way in and out; unknown: days on which the tide is not known.
     """
 
     days: list[SeasonDayOut]

@@ -1,4 +1,4 @@
-"""Which place on a day."""
+"""The ranking of places on given days."""
 
 from __future__ import annotations
 
@@ -13,14 +13,14 @@ from .light import CautionOut, PromiseOut
 
 
 class OutlookQuery(In):
-    """So many local days from a date on."""
+    """A number of local days from a date."""
 
     from_date: Day
     days: Annotated[int, Field(ge=1, le=7)] = 1
 
 
 class LaneLegOut(Out):
-    """A leg of the way in hours after the first midnight of the place; name as in the way of a shot, or "light"."""
+    """A leg of the way in hours after the first local midnight; name as in a shot's way, or "light"."""
 
     name: str
     from_h: float
@@ -30,11 +30,11 @@ class LaneLegOut(Out):
 
 
 class ProspectOut(Out):
-    """A shot, or a location without shots (shot_id null), with its best window in these days: from the first start to
-    the end of the last frames.
+    """A shot, or a location without shots (shot_id null), with its best window: from the first start to the end of the
+    last frames.
 
-    mark: holds, or unsaid where the tide then is not known. sought_words: which light is looked for, and why. travel:
-    the group by the drive from home.
+    mark: holds, or unsaid if the tide is not known. sought_words: the light looked for, and why. travel: the group by
+    the drive from home.
     """
 
     shot_id: int | None
@@ -71,30 +71,30 @@ class FallenOut(Out):
 
 
 class BareOut(Out):
-    """A location of which something is not known for these days: forecast or drive."""
+    """A location with something missing for these days: forecast or drive."""
 
     location_id: int
     name: str
 
 
 class TidelessOut(BareOut):
-    """A location whose tide is known for some of these days only, or for none."""
+    """A location whose tide is known for only some of these days, or none."""
 
     known_words: str
 
 
 class OutlookJobOut(Out):
-    """The job that works the answer out. progress: 0 to 1."""
+    """The job that computes the answer. progress: 0 to 1."""
 
     job_id: int
     progress: float
 
 
 class OutlookOut(Out):
-    """pending: a job works it out anew; what is here meanwhile is the last answer for these dates, or nothing.
+    """The ranking.
 
-    best first. words: what was looked at. days: the dates as the lanes show them.
-
+    pending: a job recomputes it, and this is the last answer for these dates, or nothing. best first. words: what was
+    ranked. days: the dates of the lanes.
     """
 
     best: list[ProspectOut]

@@ -70,7 +70,7 @@ def present_log(
 def present_entry(
     session: Session, owner_id: int, row: LogEntry, found: Sequence[Finding], photos: Sequence[str] = ()
 ) -> out.LogEntryOut:
-    """Return an entry with its frames and what they say."""
+    """Return an entry with its frames and findings."""
     record: Mapping[str, Any] = row.planned or {}
     words = {}
     for key, number in numbers_of(row).items():
@@ -169,7 +169,10 @@ def _frame(row: LogFrame, words: Mapping[str, str], zone: Any, entry: LogEntry) 
 
 
 def _beside_the_plan(row: LogFrame, entry: LogEntry) -> dict[str, str]:
-    """Return the settings that were planned for a frame, and which of those taken are others."""
+    """Return the planned settings of a frame, and which of those taken differ.
+
+    shift: by how much the photographer's own looks are longer, if switched on [stops].
+    """
     record: Mapping[str, Any] = entry.planned or {}
     if row.planned_key is None or row.planned_key not in record.get("frames", {}):
         return {"planned_settings": "", "differs": ""}
@@ -289,7 +292,7 @@ def _finite(value: float) -> float | None:
 def present_calibrations(
     session: Session, owner_id: int, rows: Sequence[Calibration], behind: int = 0
 ) -> out.CalibrationsOut:
-    """Return what the log taught, each with a sentence."""
+    """Return the lessons of the log, each with a sentence."""
     return out.CalibrationsOut(
         behind=behind,
         calibrations=[
@@ -324,7 +327,7 @@ def _words(row: Calibration) -> str:
 
 
 def present_waiting(session: Session, owner_id: int, rows: Sequence[LogFrame]) -> out.WaitingOut:
-    """Return the files that wait, each with what it waits for."""
+    """Return the waiting files, each with what it waits for."""
     return out.WaitingOut(
         files=[
             out.WaitingFileOut(

@@ -11,7 +11,7 @@ from ..schemas import practice as out
 
 
 def present_recipe(found: Recipe | None) -> out.RecipeOut:
-    """Return where the sun stood, what the water drew, and when that light comes again."""
+    """Return the sun's position, the streak of the water, and when that light returns."""
     if found is None:
         return out.RecipeOut(
             lines=["This frame belongs to no place: its light cannot be looked up."], place="", again=[]

@@ -1,4 +1,4 @@
-"""The field: what is taken along, what happens, and what is found otherwise."""
+"""The field: run sheets, events, and what was found."""
 
 from __future__ import annotations
 
@@ -19,12 +19,12 @@ _Text = Annotated[str, Field(max_length=5000)]
 
 
 def _bare(value: Any) -> Any:
-    """Return what stands after the head of a data URL."""
+    """Return the part of a data URL after its head."""
     return value.partition(",")[2] if isinstance(value, str) and value.startswith("data:image/jpeg;base64,") else value
 
 
 class FieldEventIn(In):
-    """One event, with the id that the device made for it. image: a JPEG of the scene, in base64 or as a data URL."""
+    """One event, with the id made by the device. image: a JPEG of the scene, in base64 or as a data URL."""
 
     id: _Uuid
     run_id: _Uuid
@@ -48,7 +48,7 @@ class FieldEventsIn(In):
 
 
 class KeptEventsOut(Out):
-    """kept: ids that the server holds now; sent once more they count once."""
+    """kept: ids that the server has stored; sending them again has no effect."""
 
     kept: list[str]
 
@@ -76,9 +76,8 @@ class FieldEventsOut(Out):
 class DifferenceIn(In):
     """What was found.
 
-    f_number, shutter_s, iso: a reading of the light with no filter on; all three or none. events: of the field
-    instead, whose differences count. card_id: the card that is worked through, whose time counts.
-
+    f_number, shutter_s, iso: a reading of the light without filters; all three or none. events: events of the field
+    whose differences count instead. card_id: the card in use, whose time counts.
     """
 
     card_id: Id | None = None
@@ -101,10 +100,9 @@ class PhaseOut(Out):
 
 
 class RunFrameOut(Out):
-    """A frame as it is taken: actions before it, which of its figures are set anew, and what is waited for.
+    """A frame of the run sheet: actions before it, figures that change, and phases to wait for.
 
-    focus_at: what its focus figure is of.
-
+    focus_at: what the focus figure refers to.
     """
 
     key: str
@@ -172,7 +170,7 @@ class RunElementOut(Out):
 
 
 class MeterMarkOut(Out):
-    """A setting of a meter, and what it adds to the EV at ISO 100."""
+    """A setting of a meter, and its contribution to the EV at ISO 100."""
 
     label: str
     ev: float
@@ -192,7 +190,10 @@ class RunSetOut(Out):
 
 
 class RunChangeOut(Out):
-    """A plan of the tables: frames by key name one of its settings. more: frames that the plan at hand has not."""
+    """A plan of the tables: frames by key, each with the number of its settings.
+
+    more: frames that the current plan does not have.
+    """
 
     sets: list[RunSetOut]
     frames: dict[str, int]
@@ -206,16 +207,16 @@ class RunReadingOut(RunChangeOut):
 
 
 class RunReadingsOut(Out):
-    """missing: ids of filters that are not there."""
+    """missing: ids of filters that are missing."""
 
     missing: list[int]
     rows: list[RunReadingOut]
 
 
 class RunDelayOut(RunChangeOut):
-    """apart_stops: by how much shutter times change from the row before; null where that is not known, as in cards of
-    earlier versions.
+    """A row of the table of delays.
 
+    apart_stops: change of shutter times from the row before; null where not known, as in cards of earlier versions.
     """
 
     minutes: float
@@ -231,10 +232,9 @@ class RunTablesOut(Out):
 
 
 class RunSheetOut(Out):
-    """All that is needed to work through a plan with no server in reach.
+    """Everything needed to work through a plan offline.
 
-    outing: for which the card was made; empty: for the shot's own time.
-
+    outing: that the card was made for; empty for the shot's own time.
     """
 
     version: int
@@ -266,7 +266,7 @@ class RunSheetOut(Out):
 
 
 class CardRunOut(Out):
-    """A card's run sheet. run_ids: of the times out with this card, the latest first. aspects: what can be rated."""
+    """A card's run sheet. run_ids: field sessions with this card, latest first. aspects: what can be rated."""
 
     card_id: int
     shot_id: int
@@ -277,10 +277,7 @@ class CardRunOut(Out):
 
 
 class TakenAlongOut(Out):
-    """What one file holds to be worked through with no server: the name of it, the times of the day, what to pack for
-    it, and the cards in order.
-
-    """
+    """The content of one offline file: its name, the times of the day, the packing list, and the cards in order."""
 
     name: str
     times: list[str]
@@ -289,6 +286,6 @@ class TakenAlongOut(Out):
 
 
 class OutingCardsOut(Out):
-    """made: how many cards an outing's shots have now."""
+    """made: number of cards that an outing's shots have."""
 
     made: int

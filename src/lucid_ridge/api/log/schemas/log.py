@@ -1,4 +1,4 @@
-"""The log: entries, their frames, what it comes to and what it teaches."""
+"""The log: entries, frames, figures and lessons."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ _Key = Annotated[str, Field(min_length=1, max_length=40)]
 
 
 class LogQueryIn(In):
-    """What entries are sought by; empty: anything."""
+    """A search for entries; empty fields match everything."""
 
     words: Annotated[str, Field(max_length=200)] = ""
     location_id: QueryId | None = None
@@ -37,7 +37,7 @@ class LogQueryIn(In):
 
 @takes(LogWords)
 class LogEntryIn(In):
-    """shot_id: of which shot; its plan is kept beside. location_id: where no shot was planned."""
+    """shot_id: the shot, whose plan is stored. location_id: the place if no shot was planned."""
 
     shot_id: Id | None = None
     location_id: Id | None = None
@@ -50,12 +50,11 @@ class LogEntryPatch(In):
 
 
 class LogFramePatch(In):
-    """stars: of this frame's look, null takes them back.
+    """An edit of a frame. stars: of its look, null removes them.
 
-    planned_key: which planned frame it is, null for none of them; entry_id: of another entry. streak_line: along a
-    streak of moving water on the picture, from x and y to x and y as shares of width and height; or seen_share: its
-    length as a share of the short side. null takes it back.
-
+    planned_key: its planned frame, null for none; entry_id: another entry. streak_line: along a streak of moving
+    water, from x and y to x and y as shares of width and height; or seen_share: its length as a share of the short
+    side; null removes it.
     """
 
     seen_share: Annotated[float, Field(gt=0, le=100)] | None = unsaid()
@@ -67,10 +66,10 @@ class LogFramePatch(In):
 
 
 class WaitingPatch(In):
-    """clock: by the camera's time at the place, of a file that does not say.
+    """An edit of a waiting file.
 
-    entry_id: to which entry it belongs; after_frame_id: the frame of that entry after which it was taken.
-
+    clock: camera time at the place, for a file without one. entry_id: its entry; after_frame_id: the frame of that
+    entry after which it was taken.
     """
 
     clock: NaiveDatetime = unsaid()
@@ -83,11 +82,7 @@ class OfShotIn(In):
 
 
 class WaitingFileOut(Out):
-    """A file that waits to be sorted.
-
-    clock: as its camera's clock stood, null where the file does not say; why: what it waits for.
-
-    """
+    """A file waiting to be sorted. clock: its camera time, null if the file has none; why: what it waits for."""
 
     id: int
     file_name: str
@@ -119,7 +114,10 @@ class ReadInOut(Out):
 
 
 class SortedOut(Out):
-    """matched: for sure; asked: to be looked at; unplanned: of no plan. words: all that in a sentence."""
+    """Result of sorting.
+
+    matched: with certainty; asked: to be confirmed; unplanned: without a plan. words: a summary.
+    """
 
     matched: int
     asked: int
@@ -133,11 +131,10 @@ class FindingOut(Out):
 
 
 class LogLineOut(Out):
-    """An entry as it is listed.
+    """An entry in the list.
 
-    best_frame_id: of the frame that stands for it, stars: of that frame; plan_picture: whether there is one; told:
-    what its files say against it, null where nothing does.
-
+    best_frame_id: its representative frame, stars: of that frame; plan_picture: whether there is one; told: the most
+    important finding, null if there is none.
     """
 
     id: int
@@ -165,7 +162,7 @@ class LogKindsOut(Out):
 
 
 class LogOut(Out):
-    """A page of the log. kinds: what entries can be found by; waiting: files that are read in and not sorted yet."""
+    """A page of the log. kinds: values that entries can be filtered by; waiting: number of files not sorted yet."""
 
     entries: list[LogLineOut]
     total: int
@@ -178,10 +175,9 @@ class LogOut(Out):
 class LogFrameOut(Out):
     """A frame.
 
-    planned: the words of the planned frame it is; labels as the trade writes them; planned_settings: of the planned
-    frame, differs: where those taken are others; preview: whether there is a small picture; measurable: whether a
-    streak can be measured on it.
-
+    planned: its planned frame in words; labels as engraved; planned_settings: of the planned frame, differs: those
+    that were taken otherwise; preview: whether there is a small picture; measurable: whether a streak can be measured
+    on it.
     """
 
     id: int
@@ -219,10 +215,9 @@ class PlannedFrameOut(Out):
 
 
 class SpellOut(Out):
-    """Something that lasted on the strip.
+    """A span on the strip.
 
     from_share, to_share: of its length; number: of a planned frame, 0 otherwise; words: with its time.
-
     """
 
     kind: Literal["way", "set up", "frame"]
@@ -238,7 +233,7 @@ class ClockTickOut(Out):
 
 
 class SessionStripOut(Out):
-    """A session on one clock: what was planned, empty where that was another day, and what was taken."""
+    """A session on one clock: what was planned, empty if on another day, and what was taken."""
 
     ticks: list[ClockTickOut]
     planned: list[SpellOut]
@@ -249,9 +244,7 @@ class SessionStripOut(Out):
 class LogEntryOut(Out):
     """An entry with its frames.
 
-    planned: frames of its plan; findings: what its files say. photos: events of the field that hold a photograph of
-    the scene.
-
+    planned: frames of its plan; findings: of its files. photos: events with a photograph of the scene.
     """
 
     id: int
@@ -317,7 +310,7 @@ class ErrorPointOut(Out):
 
 
 class MeasuredOut(Out):
-    """Something measured from the log, proposed or not. low, high: at 95 %, null where they are not known."""
+    """A measurement from the log, proposed or not. low, high: its 95 % interval, null if not known."""
 
     kind: CalibrationKind
     name: str
@@ -350,7 +343,7 @@ class LastedPointOut(Out):
 
 
 class CountedOut(Out):
-    """low, high: of the share, at 95 %."""
+    """low, high: 95 % interval of the share."""
 
     kept: int
     said: int
@@ -359,11 +352,10 @@ class CountedOut(Out):
 
 
 class LogFiguresOut(Out):
-    """promising, doubtful: of light that was promised so, how often it had four stars and more.
+    """Figures of the log. promising, doubtful: how often light with such a promise got four stars or more.
 
-    middle_ev: median absolute error of the newest predictions; window: how many these are. sharp_*: of frames that
-    stood, how many were sharp of those judged. behind: entries that are not worked out yet: asked again, more are.
-
+    middle_ev: median absolute error of the newest predictions; window: their number. sharp_*: of judged frames taken
+    from a support, how many were sharp. behind: entries not counted yet; ask again.
     """
 
     taken: list[TakenPointOut]
@@ -387,7 +379,7 @@ class LogFiguresOut(Out):
 
 
 class CalibrationOut(Out):
-    """words: what it says and on what it rests, as a sentence."""
+    """A calibration. words: its content and evidence, as a sentence."""
 
     id: int
     kind: CalibrationKind
@@ -404,7 +396,7 @@ class CalibrationOut(Out):
 
 
 class CalibrationsOut(Out):
-    """behind: entries that are not worked out yet; learning again goes on with them."""
+    """behind: entries not counted yet; learning again continues with them."""
 
     behind: int = 0
     calibrations: list[CalibrationOut]

@@ -1,4 +1,4 @@
-"""Practice and recipes: exercises with their scores, and what a picture tells."""
+"""Practice and recipes: exercises with scores, and how a picture was made."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ class LightAgainOut(Out):
 
 
 class RecipeOut(Out):
-    """lines: the recipe in sentences. again: when the light comes again at the place."""
+    """A recipe. lines: in sentences. again: when the light returns at the place."""
 
     lines: list[str]
     place: str
@@ -32,10 +32,7 @@ class RecipeOut(Out):
 
 
 class TypedRecipeIn(In):
-    """Somebody's picture as it is told: the look of its water, with what and how long it was taken, and how far the
-    water was.
-
-    """
+    """A published picture: the look of its water, its lens and shutter time, and the distance of the water."""
 
     look: LookName
     focal_mm: Annotated[LengthMm, Field(ge=1, le=3000)]
@@ -48,7 +45,7 @@ class TypedRecipeOut(Out):
 
 
 class PracticeDayOut(Out):
-    """How many answers of a day were right."""
+    """Number of right answers on a day."""
 
     day: str
     right: int
@@ -56,7 +53,7 @@ class PracticeDayOut(Out):
 
 
 class ExerciseOut(Out):
-    """goal: which result is good. days: on which it was practised, the newest last; outside: done with a camera."""
+    """An exercise. goal: a good result. days: of practice, newest last; outside: done with a camera."""
 
     name: Exercise
     label: str
@@ -76,7 +73,7 @@ class QuestionQueryIn(In):
 
 
 class QuestionOut(Out):
-    """seed: which question it is. again: why it comes back, empty of a new one."""
+    """A question. seed: its number. again: why it comes back, empty if it is new."""
 
     seed: int
     again: str
@@ -93,7 +90,7 @@ class AnswerIn(In):
 
 
 class MarkedOut(Out):
-    """working: how it is worked out, line by line."""
+    """working: the solution, line by line."""
 
     score: float
     right: str

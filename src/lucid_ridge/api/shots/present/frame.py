@@ -1,4 +1,4 @@
-"""Step 3 as its response body: what is needed to draw the scene from any near-by camera, and what was read from it."""
+"""Step 3 as a response body: data to draw the scene from any nearby camera, and its readings."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ from .close_up import present_close_up
 
 
 def present_frame(facts: ShotFacts, plan: ShotPlan) -> out.FrameOut:
-    """Return the finder, farthest element first so that near ones are drawn over it."""
+    """Return the finder, farthest element first, so that near ones are drawn over it."""
     step = plan.frame
     return out.FrameOut(
         focal_mm=step.focal_mm,
@@ -52,7 +52,7 @@ def present_frame(facts: ShotFacts, plan: ShotPlan) -> out.FrameOut:
 
 
 def polygons(shapes: Any) -> list[list[list[float]]]:
-    """Return polygons rounded to what a drawing shows; far-away corners are pulled in so that they stay drawable."""
+    """Return polygons rounded to the precision of a drawing; distant corners are clamped so that they stay drawable."""
     return [np.round(np.clip(shape, -50, 50), 5).tolist() for shape in shapes]
 
 
@@ -64,7 +64,7 @@ def aim_label(aim: Aim) -> str:
 def _elements(facts: ShotFacts, plan: ShotPlan) -> list[out.SeenElementOut]:
     step = plan.frame
     drawn = {item.id: item for item in step.drawn.elements} if step.drawn else {}
-    # A streak is told as a share of the frame's short side.
+    # A streak is given as a share of the frame's short side.
     short = min(step.width_mm or 1.0, step.height_mm or 1.0) / (step.width_mm or 1.0)
     found = []
     for item in sorted(step.elements, key=lambda seen: -seen.distance_m):

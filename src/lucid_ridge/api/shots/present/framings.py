@@ -1,4 +1,4 @@
-"""Framings kept, the walk-through and the backdrop as response bodies."""
+"""Stored framings, earlier framings and the backdrop as response bodies."""
 
 from __future__ import annotations
 
@@ -42,7 +42,7 @@ def _framing(item: FramingView) -> out.FramingOut:
 
 
 def present_backdrop(row: Backdrop, facts: ShotFacts) -> out.BackdropOut | None:
-    """Return where a photograph's corners lie; None while the shot has no camera."""
+    """Return the directions of a photograph's corners; None while the shot has no camera."""
     settings = settings_of(facts)
     if settings is None or facts.body is None:
         return None

@@ -19,12 +19,12 @@ from ..schemas import framings as out
 
 Floats = NDArray[np.float64]
 _FAR, _LOW = 50.0, 3
-# As fine as the notebook shows it.
+# The resolution of the notebook's list.
 _POINTS = 138
 
 
 def draw_miniature(facts: ShotFacts, plan: ShotPlan) -> KeptMiniature | None:
-    """Return a plan's finder in small, as it is kept for the notebook: in tones where the light is known."""
+    """Return a plan's finder in miniature, as stored for the notebook: in tones where the light is known."""
     miniature = present_miniature(plan.frame)
     if miniature is None:
         return None
@@ -34,10 +34,10 @@ def draw_miniature(facts: ShotFacts, plan: ShotPlan) -> KeptMiniature | None:
 
 
 def present_miniature(frame: FrameStep) -> out.MiniatureOut | None:
-    """Return a finder in small; None without a camera."""
+    """Return a miniature finder; None without a camera."""
     if frame.width_mm is None or frame.height_mm is None:
         return None
-    # What lies flat on the ground first, then the farthest.
+    # Flat things on the ground first, then the farthest.
     farthest_first = sorted(frame.elements, key=lambda item: (item.shape not in FLAT, -item.distance_m))
     return out.MiniatureOut(
         aspect=frame.width_mm / frame.height_mm,
@@ -50,7 +50,7 @@ def present_miniature(frame: FrameStep) -> out.MiniatureOut | None:
 
 
 def _path(polygons: Iterable[Floats]) -> str:
-    """Return polygons as a path of a drawing one wide and one high; a thousandth of it is finer than a thumb shows."""
+    """Return polygons as an SVG path one wide and one high, to a thousandth."""
     return "".join(f"M{_points(polygon)}Z" for polygon in polygons)
 
 

@@ -25,7 +25,7 @@ _UM_PER_MM = 1000.0
 
 
 def present_plan(facts: ShotFacts, plan: ShotPlan) -> out.PlanOut:
-    """Return the plan with every figure labelled as the trade writes it."""
+    """Return the plan with every figure labelled."""
     return out.PlanOut(
         verdicts=[out.VerdictOut.model_validate(verdict) for verdict in plan.verdicts],
         because=[out.ReasonOut.model_validate(reason) for reason in plan.because],
@@ -53,12 +53,12 @@ def _place(facts: ShotFacts, step: PlaceStep) -> out.PlacePlanOut:
 
 
 def _apparent(altitude_deg: float | None) -> float | None:
-    """Return the altitude at which a body is seen [degrees]; None while it is not known."""
+    """Return a body's apparent altitude [degrees]; None if not known."""
     return None if altitude_deg is None else float(apparent_altitude_deg(altitude_deg))
 
 
 def _spread(step: LightStep) -> str:
-    """Return between what the light may lie, where that is known and not one figure."""
+    """Return the range of the light, if known and not a single figure."""
     low, high = step.ev100_low, step.ev100_high
     return f"{low:.1f} to {high:.1f}" if low is not None and high is not None and high - low >= 0.05 else ""
 

@@ -22,7 +22,7 @@ from .frame import aim_label
 
 
 def present_sequence(facts: ShotFacts, plan: ShotPlan) -> out.SequenceOut:
-    """Return groups and frames with every figure labelled as the trade writes it."""
+    """Return groups and frames with every figure labelled."""
     step, light = plan.sequence, plan.light
     aims = plan.frame.panorama.plan.aims if plan.frame.panorama and plan.frame.panorama.plan else ()
     marks = format_distances_apart([frame.focus_distance_m for frame in step.frames])
@@ -117,7 +117,7 @@ def _group(facts: ShotFacts, plan: ShotPlan, item: PlannedGroup, marks: list[str
 
 
 def _apart(words: list[str]) -> str:
-    """Return what differs from frame to frame, shortly: all of few, first and last of many."""
+    """Return what differs between frames, briefly: all of a few, first and last of many."""
     each = list(dict.fromkeys(words))
     return ", ".join(each) if len(each) < 4 else f"{each[0]} to {each[-1]}"
 

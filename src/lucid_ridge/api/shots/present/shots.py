@@ -32,7 +32,7 @@ from .sequence import present_group
 
 
 def present_shot(seen: ShotView) -> out.ShotOut:
-    """Return a shot with its place, its plan and what undo would take back."""
+    """Return a shot with its place, its plan and what undo would do."""
     shot, facts = seen.row, seen.facts
     return out.ShotOut(
         id=shot.id,
@@ -61,7 +61,7 @@ def _dials(found: Dials) -> out.DialsOut:
 
 
 def _remarks(seen: ShotView, today: date) -> list[out.RemarkOut]:
-    """Return what is worth saying although it is allowed. today: by the clock at the place."""
+    """Return remarks on values that are allowed but unusual. today: at the place."""
     found = []
     on = seen.row.light.date_local
     if on is not None and on < today:
@@ -72,7 +72,7 @@ def _remarks(seen: ShotView, today: date) -> list[out.RemarkOut]:
 
 
 def present_entry(entry: Entry) -> out.ShotSummaryOut:
-    """Return a line of the notebook: marks and a small finder drawing."""
+    """Return a line of the notebook: marks and a miniature."""
     return out.ShotSummaryOut(
         id=entry.id,
         name=entry.name,
@@ -85,7 +85,7 @@ def present_entry(entry: Entry) -> out.ShotSummaryOut:
         clock_local=format_clock(entry.time_utc.astimezone(ZoneInfo(entry.zone)))
         if entry.time_utc and entry.zone
         else None,
-        # Nothing is judged by a plan that is out of date.
+        # An outdated plan is not shown as a verdict.
         verdicts=[
             VerdictOut(step=StepName(item["step"]), mark=Mark(item["mark"]), text=item["text"])
             for item in entry.verdicts
@@ -131,7 +131,7 @@ def _said(group: Any) -> dict[str, Any]:
 
 
 def _labels(shot: Shot) -> dict[str, str]:
-    """Return how the trade writes what is said, by name."""
+    """Return the labels of the shot's values, by name."""
     found = {}
     for group, kind in GROUPS.items():
         for name, item in facts_of(kind).items():

@@ -1,4 +1,4 @@
-"""The fine-tuner's answer as its response body: moves as one would say them."""
+"""The fine-tuner's answer as a response body, with moves in words."""
 
 from __future__ import annotations
 
@@ -23,12 +23,12 @@ _FREEDOM_WORDS = {
 
 
 def present_tuned(found: TunedShot) -> out.TunedOut:
-    """Return up to three cameras with what each changes and misses, and what stands in the way."""
+    """Return up to three cameras with their changes and misses, and the obstacles."""
     return out.TunedOut(solutions=[_solution(found, item) for item in found.tuned.solutions], remarks=_remarks(found))
 
 
 def present_measured(found: Measured) -> out.MeasureOut:
-    """Return what was measured, with the sentence that says it."""
+    """Return a measurement with its sentence."""
     distance, size = format_distance(found.distance_m), format_distance(found.size_m)
     follows = f"{size} look so from {distance}" if found.size_given else f"at {distance} that is {size}"
     return out.MeasureOut(
@@ -51,7 +51,7 @@ def _solution(found: TunedShot, solution: Solution) -> out.TunedCameraOut:
         "pitch_deg": round(to.pitch_deg, 1),
     }
     if found.cropped:
-        # What goes beyond the lens is left to the crop.
+        # What the lens does not reach is left to the crop.
         changes["focal_mm"] = round(min(to.focal_mm, found.lens.focal_max_mm), 1)
         changes["crop_focal_mm"] = round(to.focal_mm, 1) if to.focal_mm > found.lens.focal_max_mm * 1.01 else None
     return out.TunedCameraOut(
@@ -138,7 +138,7 @@ def _relief(found: TunedShot, relief: Relief) -> str:
 
 
 def _step(camera: Camera, to: Camera) -> str:
-    """Return a step over the ground as one stands behind the camera: "1.2 m to the right"."""
+    """Return a step over the ground, seen from behind the camera: "1.2 m to the right"."""
     east, north = to.east_m - camera.east_m, to.north_m - camera.north_m
     ahead = (math.degrees(math.atan2(east, north)) - camera.bearing_deg + 180) % 360 - 180
     sides = (

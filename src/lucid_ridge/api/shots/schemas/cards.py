@@ -1,4 +1,4 @@
-"""Field cards as they are sent."""
+"""Field cards."""
 
 from __future__ import annotations
 
@@ -8,11 +8,7 @@ from ...platform.fields import Out
 
 
 class CardFrameOut(Out):
-    """aim: bearing and pitch of a panorama's frame, empty in a shot of one aim.
-
-    note: what is changed against the first frame.
-
-    """
+    """A frame. aim: bearing and pitch in a panorama, else empty. note: what changes from the first frame."""
 
     number: int
     aim: str = ""
@@ -28,7 +24,7 @@ class CardFrameOut(Out):
 
 
 class CardLineOut(Out):
-    """Frames that differ by one thing only, in one line. group: where their group stands in the list."""
+    """Frames that differ in one thing only, in one line. group: the index of their group."""
 
     first: int
     last: int
@@ -41,7 +37,7 @@ class CardLineOut(Out):
 
 
 class CardGroupOut(Out):
-    """A group of frames. waits: it begins at a moment of its own. steps: how it is put together later."""
+    """A group of frames. waits: it begins at a moment of its own. steps: how it is put together."""
 
     name: str
     first: int
@@ -72,11 +68,10 @@ class CardSettingOut(Out):
 
 
 class CardContentOut(Out):
-    """picture: a small PNG in a URL.
+    """The content of a card.
 
-    way, plan_b, bring, rig, held, stack, flash, checks, picture, settings: empty on cards that were made before they
-    stood there. outing: for which the card was made; empty: for the shot's own time.
-
+    picture: a small PNG as a data URL. way, plan_b, bring, rig, held, stack, flash, checks, picture, settings: empty
+    on cards of earlier versions. outing: that the card was made for; empty for the shot's own time.
     """
 
     name: str

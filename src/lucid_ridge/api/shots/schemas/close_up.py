@@ -1,4 +1,4 @@
-"""The bench of a close-up: its field and room, what lies behind, the lights around, ways to its magnification."""
+"""The bench of a close-up: field, working distance, background, lights, and ways to its magnification."""
 
 from __future__ import annotations
 
@@ -18,10 +18,7 @@ class CloseUpSetupOut(Out):
 
 class LightSketchOut(Out):
     """From above around the subject: distances from it [mm] of the lens's principal plane, its front rim, and a lamp;
-    behind_mm: from the lens to the photographer; half the width of both.
-
-    Null where there is no lamp or no sun.
-
+    behind_mm: from the lens to the photographer; half the width of both. Null without a lamp or sun.
     """
 
     bearing_deg: float
@@ -44,7 +41,7 @@ class DrawnWayOut(Out):
 
 
 class CloseUpOut(Out):
-    """drawn_mm: from the lens to the film where bellows are used; drawn: ways to count what that costs."""
+    """A close-up. drawn_mm: from the lens to the film with bellows; drawn: ways to compute the light it costs."""
 
     field_width_mm: float
     field_height_mm: float

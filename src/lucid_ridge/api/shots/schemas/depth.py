@@ -1,4 +1,4 @@
-"""Step 4 of a plan: the range, its focus positions, and what other ways would give."""
+"""Step 4 of a plan: the range, its focus positions, and the results of other methods."""
 
 from __future__ import annotations
 
@@ -15,10 +15,10 @@ class FocusPositionOut(Out):
 
 
 class ElementBlurOut(Out):
-    """near_m, far_m: nearest and farthest visible part along the optical axis; null behind the camera.
+    """The blur of an element.
 
-    holds: sharp all through.
-
+    near_m, far_m: nearest and farthest visible part along the optical axis; null behind the camera. holds: sharp
+    throughout.
     """
 
     id: int
@@ -64,11 +64,11 @@ class FocusCheckOut(Out):
 
 
 class DepthOut(Out):
-    """curve_inverse_m: 1/distance, 0 at infinity; curve_blur_um beside it, diffraction included.
+    """Step 4.
 
-    ground: at the frame's nearest edge; null where no ground is in the frame. throw: how far the ring is turned at
-    each position, 0 at infinity, 1 at the closest focus.
-
+    curve_inverse_m: 1/distance, 0 at infinity; curve_blur_um: its blur, with diffraction. ground: at the frame's
+    nearest edge; null if no ground is in the frame. throw: rotation of the ring at each position, 0 at infinity, 1 at
+    the closest focus.
     """
 
     f_number: float | None

@@ -1,4 +1,4 @@
-"""Framings kept beside others, and the photograph behind the finder."""
+"""Stored framings, and the photograph behind the finder."""
 
 from __future__ import annotations
 
@@ -15,10 +15,9 @@ from .plan import VerdictOut
 
 
 class MiniatureOut(Out):
-    """A small finder drawing, one wide and one high: paths, the ground first, then what stands on it, the farthest
-    first.
+    """A miniature finder, one wide and one high: paths, the ground first, then the things on it, farthest first.
 
-    picture: the scene in tones as a URL that holds it, where its light is known.
+    picture: the scene in tones as a data URL, if its light is known.
     """
 
     aspect: float
@@ -40,15 +39,11 @@ class FramingIn(In):
 @changes(ShotHead, but=[name for name in facts_of(ShotHead) if name not in FRAMED])
 @changes(FrameChoices, but=[name for name in facts_of(FrameChoices) if name not in FRAMED])
 class FramingChoices(In):
-    """A framing's choices as the walk-through gave them; null lets a value go."""
+    """The choices of an earlier framing; null clears a value."""
 
 
 class FramingOut(Out):
-    """A framing as it looks with the shot's other facts as they are.
-
-    id null: a step of the walk-through. now: the shot stands so.
-
-    """
+    """A framing with the shot's other current facts. id null: an earlier framing. now: the current one."""
 
     id: int | None
     label: str
@@ -77,9 +72,10 @@ class BackdropPatch(In):
 
 
 class BackdropOut(Out):
-    """corners: directions from the camera, as points far away [m; east, north, up], of the picture's top left, top
-    right, bottom right, bottom left.
+    """A backdrop.
 
+    corners: directions from the camera, as distant points [m; east, north, up], of the picture's top left, top right,
+    bottom right, bottom left.
     """
 
     name: str

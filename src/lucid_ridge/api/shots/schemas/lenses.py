@@ -1,4 +1,4 @@
-"""Lenses of the bag side by side."""
+"""Comparison of the lenses in the bag."""
 
 from __future__ import annotations
 
@@ -6,10 +6,9 @@ from ...platform.fields import Out
 
 
 class LensChoiceOut(Out):
-    """rig: what stands before and behind the lens, empty for the bare lens.
+    """A lens.
 
-    frames: null where they would be too many or diffraction holds none.
-
+    rig: its accessories, empty for the bare lens. frames: null for too many, or if diffraction is too strong.
     """
 
     lens_id: int

@@ -1,4 +1,4 @@
-"""The plan of a shot as the front end draws it. Lengths and labels come ready; nothing is computed from them there."""
+"""The plan of a shot for the front end, with lengths and labels ready; the front end computes nothing from them."""
 
 from __future__ import annotations
 
@@ -57,7 +57,7 @@ class LightOut(Out):
 
 
 class SeenOut(Out):
-    """An element as the camera sees it, which may stand beside the viewpoint's mark."""
+    """An element as the camera sees it, which may be off the tripod mark."""
 
     id: int
     bearing_deg: float
@@ -65,7 +65,7 @@ class SeenOut(Out):
 
 
 class PlacePlanOut(Out):
-    """Latest local clock times; walk by Naismith's rule on the ground said."""
+    """Latest local times; walk by Naismith's rule on the given terrain."""
 
     leave_home: str | None
     leave_car: str | None
@@ -75,11 +75,8 @@ class PlacePlanOut(Out):
 
 
 class MeshOut(Out):
-    """points [m; east, north, up from the mark's ground], faces as indices of their corners, a tone 0 (dark) to 4 for
-    each.
-
-    closed: only faces turned to the eye show.
-
+    """points [m; east, north, up from the ground at the mark], faces as indices of their corners, a tone 0 (dark) to 4
+    for each. closed: only faces turned to the eye are drawn.
     """
 
     points: list[list[float]]
@@ -89,13 +86,11 @@ class MeshOut(Out):
 
 
 class SeenElementOut(Out):
-    """polygons in 0..1 of the frame; empty behind the camera.
+    """polygons in 0..1 of the frame; empty behind the camera. blur_share: blur over the frame's width, null if not
+    planned.
 
-    blur_share: blur over the frame's width, null if not planned.
-
-    cover: share of the crop that it takes as one sees it. shadow: its outline on the ground [m]. mirror: 4 x 4, for
-    still water. streak_share:
-    how far its motion draws over the frame's width.
+    cover: its visible share of the crop. shadow: its outline on the ground [m]. mirror: 4 x 4, for still water.
+    streak_share: streak of its motion over the frame's width.
     """
 
     id: int
@@ -119,10 +114,8 @@ class SeenElementOut(Out):
 
 
 class DiscOut(Out):
-    """Sun or moon: fraction of the disc lit, and where its lit side points, counter-clockwise from the right.
-
-    point: far away [m].
-
+    """Sun or moon: illuminated fraction of the disc, and the direction of its lit side, counter-clockwise from the
+    right. point: distant [m].
     """
 
     x: float
@@ -134,13 +127,11 @@ class DiscOut(Out):
 
 
 class ViewOut(Out):
-    """matrix: 3 x 4, from (east, north, up, 1) to (x·w, y·w, w) in the frame.
+    """matrix: 3 x 4, from (east, north, up, 1) to (x·w, y·w, w) in the frame. eye and right: the camera's position and
+    its horizontal axis.
 
-    eye and right: the camera's place and its axis across.
-
-    skyline: the land around as points of a closed strip, null where the scene has its own. ground_m: of the ground
-    under the camera;
-    ground_line: of the ground along the view, from behind the camera outwards.
+    skyline: the land around as points of a closed strip, null if the scene has its own. ground_m: of the ground under
+    the camera; ground_line: of the ground along the view, from behind the camera outwards.
     """
 
     matrix: list[list[float]]
@@ -153,9 +144,8 @@ class ViewOut(Out):
 
 
 class AimOut(Out):
-    """corners: of one frame of the panorama, as points far away [m] in the order top left, top right, bottom right,
+    """corners: of one frame of the panorama, as distant points [m] in the order top left, top right, bottom right,
     bottom left.
-
     """
 
     row: int
@@ -179,7 +169,7 @@ class PanoramaOut(Out):
 
 
 class VignettingOut(Out):
-    """The ring that cuts first: radii as shares of the half diagonal at which it begins to darken and is dark."""
+    """The ring that vignettes first: radii as shares of the half diagonal at which it begins to darken and is dark."""
 
     ring: str
     darkens_from: float
@@ -201,10 +191,9 @@ class PrintOut(Out):
 
 
 class CropOut(Out):
-    """What is kept: its left and top, width and height as shares of the frame's.
+    """A crop: left and top, width and height as shares of the frame's.
 
-    share: of the lens's field before the aspect cuts it.
-
+    share: of the lens's field before the aspect ratio cuts it.
     """
 
     share: float
@@ -252,10 +241,9 @@ class LedgerLineOut(Out):
 
 
 class ProposalOut(Out):
-    """changes: what was set by hand and is not kept.
+    """A proposal.
 
-    set_stops: what each filter is turned to; null of one that cannot be turned.
-
+    changes: values set by hand that it does not keep. set_stops: the setting of each filter; null for a fixed one.
     """
 
     filter_ids: list[int]
@@ -278,7 +266,7 @@ class LookBandOut(Out):
 
 
 class MotionTimeOut(Out):
-    """A wish that can be had, with the times that give it and the trade's usual ones."""
+    """A look that is possible, with its shutter times and the usual ones."""
 
     wish: MotionWish
     label: str
@@ -288,8 +276,7 @@ class MotionTimeOut(Out):
 class MoverOut(Out):
     """Something that moves.
 
-    element_id: null for the clouds. told: where its speed comes from. look: in the exposure that carries the picture.
-
+    element_id: null for the clouds. told: the source of its speed. look: in the exposure that carries the picture.
     """
 
     element_id: int | None
@@ -309,7 +296,7 @@ class CameraSettingOut(Out):
 
 
 class ExposureFrameOut(Out):
-    """iso: where it is another than the shot's; bare: taken without the neutral density."""
+    """iso: if it differs from the shot's; bare: taken without neutral density."""
 
     shutter_s: float
     shutter_label: str
@@ -322,7 +309,7 @@ class ExposureFrameOut(Out):
 
 
 class FlashOut(Out):
-    """setting: as it is set, empty where its distance is not said."""
+    """setting: in words, empty if its distance is not known."""
 
     name: str
     setting: str

@@ -1,4 +1,4 @@
-"""Step 6 as the front end draws it: groups, frames, and what they take."""
+"""Step 6 for the front end: groups, frames, and the battery and card they use."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from ...platform.fields import Out
 
 @gives(FrameGroup)
 class FrameGroupOut(Out):
-    """A group of frames as it is said."""
+    """A group of frames as entered."""
 
     filter_ids: list[int]
     shutter_label: str | None
@@ -19,11 +19,10 @@ class FrameGroupOut(Out):
 
 
 class PlannedGroupOut(Out):
-    """A group with what it comes to.
+    """A planned group.
 
-    at: where it stands in the list; taken: as which it is taken, from 1, None where it is muted or has no frames.
-
-    mark, remarks: how it is judged by itself.
+    at: its index in the list; taken: its position in the order, from 1, None if it is muted or has no frames. mark,
+    remarks: its own verdict.
     """
 
     at: int
@@ -53,7 +52,7 @@ class GroupWayOut(Out):
 
 
 class StoresOut(Out):
-    """What the frames take of battery and card. open_label: of all exposures and dark frames."""
+    """Battery and card used by the frames. open_label: time of all exposures and dark frames."""
 
     open_label: str
     battery_share: float | None
@@ -63,14 +62,14 @@ class StoresOut(Out):
 
 
 class MomentOut(Out):
-    """A moment of the shot's day. clock: null where it does not come."""
+    """A moment of the shot's day. clock: null if it does not come."""
 
     name: Moment
     clock: str | None
 
 
 class FramePictureOut(Out):
-    """What frames of one aim show that hold so much light the most. picture: a URL that holds it."""
+    """The picture of a frame: one for each aim and brightness. picture: a data URL."""
 
     brightest_ev: float
     aim_label: str | None
@@ -92,7 +91,7 @@ class BlendRowOut(Out):
 
 
 class BlendSheetOut(Out):
-    """last: how what the groups became is put together; null of one group alone."""
+    """last: how the results of the groups are put together; null for a single group."""
 
     rows: list[BlendRowOut]
     last: str | None
@@ -119,10 +118,9 @@ class SequenceFrameOut(Out):
 
 
 class SequenceOut(Out):
-    """groups: as listed.
+    """groups: in listed order.
 
-    own_groups: whether the photographer listed them. ways: other lists to begin with. rows: of a panorama.
-
+    own_groups: whether the photographer listed them. ways: preset lists. rows: of a panorama.
     """
 
     frames: list[SequenceFrameOut]

@@ -1,4 +1,4 @@
-"""Shots: what can be said of one, and what comes back."""
+"""Shots: requests and responses."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ from .sequence import FrameGroupOut
 
 
 class FilterUse(In):
-    """What a shot does with a filter; neither takes it out of the shot."""
+    """How a shot uses a filter; neither on the lens nor in the bag removes it."""
 
     filter_id: Id
     on_lens: bool
@@ -34,17 +34,16 @@ class FilterUse(In):
 
 
 class MotionWishIn(In):
-    """What something that moves should look like. element_id: null for the clouds."""
+    """The look wanted of something that moves. element_id: null for the clouds."""
 
     element_id: Id | None
     wish: MotionWish
 
 
 class SpotIn(In):
-    """A spot reading as the meter says it: "1/20 at f/11, ISO 100" or "EV 12".
+    """A spot reading as entered: "1/20 at f/11, ISO 100" or "EV 12".
 
-    element_id: where part is element. through_stops: of what it was taken through.
-
+    element_id: if part is element. through_stops: of the filters it was taken through.
     """
 
     part: SpotPart
@@ -67,10 +66,9 @@ class LightPatch(In):
 
 @changes(FrameChoices)
 class FramePatch(In):
-    """keep_subject_size: with a new focal_mm the camera steps back or forward so that the subject stays as large as it
-    is.
+    """keep_subject_size: with a new focal_mm the camera moves so that the subject keeps its size.
 
-    crop_share: the crop's field as a share of the lens's, kept as the focal length that has it.
+    crop_share: the crop's field as a share of the lens's, stored as the equivalent focal length.
     """
 
     keep_subject_size: bool = False
@@ -80,7 +78,7 @@ class FramePatch(In):
 
 @changes(DepthChoices)
 class DepthPatch(In):
-    """field_mm: how much of a ruler fills the frame's width; the magnification follows."""
+    """field_mm: length of a ruler that fills the frame's width; the magnification follows."""
 
     field_mm: Annotated[LengthMm, Field(ge=0.5, le=5000)] = unsaid()
     sharp_element_ids: Annotated[list[Id], Field(max_length=500)] = unsaid()
@@ -95,14 +93,14 @@ class ExposurePatch(In):
 
 @takes(FrameGroup)
 class FrameGroupIn(In):
-    """A group of frames. filter_ids: of the filters on the lens where these are the chosen ones."""
+    """A group of frames. filter_ids: of the filters on the lens, if filters is chosen."""
 
     filter_ids: Annotated[list[Id], Field(max_length=20)] = Field(default_factory=list)
 
 
 @changes(SequenceChoices)
 class SequencePatch(In):
-    """frame_groups: what the picture is made of; an empty list leaves it to depth and exposure."""
+    """frame_groups: the groups of the picture; an empty list leaves them to depth and exposure."""
 
     frame_groups: Annotated[list[FrameGroupIn], Field(max_length=MOST_GROUPS)] = unsaid()
 
@@ -114,7 +112,7 @@ class WishesPatch(In):
 
 @changes(ShotHead)
 class ShotPatch(In):
-    """Only what is named changes; null lets a value go, so that the application chooses it again."""
+    """Only given values change; null clears a value, so that the application chooses it."""
 
     light: LightPatch = Field(default_factory=LightPatch)
     frame: FramePatch = Field(default_factory=FramePatch)
@@ -171,7 +169,7 @@ class ExposureFactsOut(Out):
 
 @gives(SequenceChoices)
 class SequenceFactsOut(Out):
-    """frame_groups: empty where depth and exposure make them; as they are taken they stand in the plan."""
+    """frame_groups: empty if depth and exposure make them; the plan has the effective ones."""
 
     frame_groups: list[FrameGroupOut]
 
@@ -183,11 +181,7 @@ class WishesFactsOut(Out):
 
 @gives(ShotHead)
 class ShotFactsOut(Out):
-    """What the photographer has said; null is the application's choice or not said.
-
-    labels: how the trade writes what is said, by name.
-
-    """
+    """The photographer's choices; null if not given. labels: by name."""
 
     light: LightFactsOut
     frame: FrameFactsOut
@@ -199,7 +193,7 @@ class ShotFactsOut(Out):
 
 
 class PlaceOut(Out):
-    """Where the shot is taken from."""
+    """The place of a shot."""
 
     location_id: int
     location_name: str
@@ -212,7 +206,7 @@ class PlaceOut(Out):
 
 
 class DetentsOut(Out):
-    """The marks of a dial; at_start and at_end say why it goes no further there."""
+    """The marks of a dial; at_start and at_end say why it ends there."""
 
     marks: list[MarkingOut]
     at_start: str
@@ -220,7 +214,7 @@ class DetentsOut(Out):
 
 
 class DialsOut(Out):
-    """What body and lens in hand can be set to."""
+    """The settings that body and lens allow."""
 
     apertures: DetentsOut
     isos: DetentsOut
@@ -229,7 +223,7 @@ class DialsOut(Out):
 
 
 class RemarkOut(Out):
-    """Something worth saying of a field that is allowed all the same."""
+    """A remark on a value that is allowed."""
 
     field: str
     text: str
@@ -244,7 +238,7 @@ class OwnCopy(StrEnum):
 
 
 class OwnIn(In):
-    """What the shot gets a copy of its own of."""
+    """What the shot gets its own copy of."""
 
     what: OwnCopy
 
@@ -277,11 +271,10 @@ class ShotSummaryOut(Out):
 
 
 class NotebookQuery(In):
-    """words: in the name, the intent, the location's name and notes, its elements' names, notes of visits, or outings.
+    """words: searched in name, intent, the location's name and notes, names of elements, notes of visits, and outings.
 
-    A page of limit entries after offset others.
-
-    by: how they are grouped. archived: those that were put away, instead of the others. favourites: only these.
+    A page of limit entries after offset others. by: grouping. archived: archived shots instead of the others.
+    favourites: only these.
     """
 
     by: NotebookOrder = NotebookOrder.NEXT

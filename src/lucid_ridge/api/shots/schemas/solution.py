@@ -1,4 +1,4 @@
-"""What the solver finds, as the front end shows it side by side."""
+"""The solver's plans, side by side."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from .shots import FilterUseOut
 
 
 class TakesOut(Out):
-    """What taking a plan sets, by the names of the shot's facts. time_utc: null where the start stays."""
+    """The values that a plan sets, by the names of the shot's facts. time_utc: null if the start stays."""
 
     f_number: float
     iso: float
@@ -32,7 +32,7 @@ class MissedOut(Out):
 
 
 class SolvedOut(Out):
-    """A plan with what it costs. missed: of the wishes; lets_go: whether a list of groups of one's own goes with it."""
+    """A plan with its cost. missed: wishes it does not meet; lets_go: whether it discards a list of own groups."""
 
     kind: PlanKind | None
     takes: TakesOut
@@ -66,12 +66,10 @@ class ConcessionOut(Out):
 
 
 class SolutionOut(Out):
-    """lacking: why nothing can be solved, null where it can.
+    """lacking: what is missing to solve, null if nothing is.
 
-    now: the shot as it stands. judged: how many candidates were.
-
-    if_darker, if_brighter: what would be taken where the light is a stop less or more than it is predicted; null where
-    it was metered or nothing changes.
+    now: the shot as it is. judged: number of candidates. if_darker, if_brighter: the plan if the light is one stop
+    less or more than estimated; null if it was metered or nothing changes.
     """
 
     lacking: str | None

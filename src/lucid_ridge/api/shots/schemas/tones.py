@@ -10,15 +10,12 @@ from .shots import FilterUseOut
 
 
 class ToneLayerOut(Out):
-    """Part of the scene, to be drawn in order.
-
-    kind: sky, land, ground, water, flat (on the ground) or thing.
+    """A part of the scene, drawn in order. kind: sky, land, ground, water, flat (on the ground) or thing.
 
     Arrays are little-endian in base64: points as float32 (n × 3, metres from the anchor), triangles as uint32 (m × 3),
-    ev and what else is of every point as float32 (n):
-    ev at ISO 100 at the eye; shade_ev where the sun does not reach the ground; mirror_ev as still water shows it;
-    polariser_stops what a polariser changes it by beyond its
-    own cost, mirror_polariser_stops its mirror. grain_m, grain_stops: bumps of its skin, for the eye alone.
+    ev and other values per point as float32 (n): ev at ISO 100 at the eye; shade_ev where the sun does not reach the
+    ground; mirror_ev as reflected by still water; polariser_stops its change by a polariser beyond the cost,
+    mirror_polariser_stops of its reflection. grain_m, grain_stops: surface texture, for drawing only.
     """
 
     kind: str
@@ -35,11 +32,7 @@ class ToneLayerOut(Out):
 
 
 class FrameTonesOut(Out):
-    """brightest_ev, darkest_ev: between which the frame holds detail.
-
-    clipped, blocked: shares of the picture over and under.
-
-    """
+    """brightest_ev, darkest_ev: the range the frame holds. clipped, blocked: shares of the picture beyond it."""
 
     shutter_label: str
     darkest_ev: float
@@ -59,7 +52,7 @@ class PartTonesOut(Out):
 
 
 class MonochromeOut(Out):
-    """What a coloured filter does to a black-and-white picture [stops]: to sky, land, and elements by id."""
+    """The effect of a coloured filter on a black-and-white picture [stops]: on sky, land, and elements by id."""
 
     filter: MonochromeFilter
     sky_stops: float
@@ -68,7 +61,7 @@ class MonochromeOut(Out):
 
 
 class SkyWayOut(Out):
-    """A way to hold sky and land: bracket, bracket_count (null: as it is) and filters are what taking it sets."""
+    """A way to hold sky and land: bracket, bracket_count (null: unchanged) and filters are what it sets."""
 
     name: str
     bracket: BracketMode
@@ -84,9 +77,8 @@ class SkyWayOut(Out):
 class GraduatedOut(Out):
     """at: the middle of the transition, as a share of the frame's height from its top; tilt_deg clockwise.
 
-    plate_width_mm, plate_height_mm: what of the plate the frame looks through. stops: taken at table_from_mm and every
+    plate_width_mm, plate_height_mm: the part of the plate in front of the frame. stops: at table_from_mm and every
     table_step_mm further up.
-
     """
 
     names: str
@@ -103,12 +95,10 @@ class GraduatedOut(Out):
 
 
 class LitSceneOut(Out):
-    """The scene in its light, whatever is exposed for.
+    """The scene in its light, before exposure.
 
-    anchor: where points count from [m]. reference_ev: about the middle of the scene, for scaling.
-
-    mirror_level_m: of the still water; mirrors: ids of these waters. shadows: rings on the ground (n × 3), from the
-    anchor.
+    anchor: origin of the points [m]. reference_ev: about the middle of the scene, for scaling. mirror_level_m: of the
+    still water; mirrors: ids of these waters. shadows: rings on the ground (n × 3), from the anchor.
     """
 
     scene_key: str
@@ -123,14 +113,11 @@ class LitSceneOut(Out):
 
 
 class TonesOut(Out):
-    """ready: body, lens and time are chosen.
+    """ready: body, lens and time are chosen. scene_key: of its scene; the same key is the same scene.
 
-    scene_key: of the scene that belongs to it; the same key is the same scene.
-
-    response_tones: how light a screen shows what lies so many stops under the brightest that a frame holds, evenly
-    from 0 to response_to_stops. carrying:
-    the frame that carries the picture. shift_stops: to be added to the scene's EV; besides that what spot readings
-    say, sky_stops, land_stops and element_stops by id.
+    response_tones: screen lightness at steps below the brightest that a frame holds, evenly from 0 to
+    response_to_stops. carrying: the frame that carries the picture. shift_stops: added to the scene's EV; in addition
+    sky_stops, land_stops and element_stops by id from spot readings.
     """
 
     ready: bool

@@ -11,9 +11,9 @@ from ...platform.fields import Distance, Id, In, LengthM, LengthMm, Number, Out,
 
 
 class TargetIn(In):
-    """What the frame should hold; shares of its width (x, clearance) or height (y). See core.framing.tuner.Target.
+    """A target in the frame; shares of its width (x, clearance) or height (y).
 
-    uncut: every upright thing is whole in the frame, with clearance to its edges.
+    See core.framing.tuner.Target. uncut: every upright element whole in the frame, with clearance to its edges.
     """
 
     kind: WishKind
@@ -26,10 +26,9 @@ class TargetIn(In):
 
 
 class TuneIn(In):
-    """What may change: steps to each side of where the camera stands now, its height, focal length, bearing, pitch and
-    crop.
+    """What may change: steps to each side of the camera's position, height, focal length, bearing, pitch and crop.
 
-    within_area: only inside the viewpoint's standing area, where it has one.
+    within_area: only inside the viewpoint's standing area, if it has one.
     """
 
     targets: Annotated[list[TargetIn], Field(min_length=1, max_length=20)]
@@ -50,7 +49,7 @@ class MissOut(Out):
 
 
 class TunedCameraOut(Out):
-    """changes: what to set in the shot; words: the move as one would say it."""
+    """changes: values to set in the shot; words: the move in words."""
 
     changes: dict[str, float | None]
     words: str
@@ -65,8 +64,7 @@ class TunedOut(Out):
 
 class MeasureIn(In):
     """An angle from thumbs at arm's length (thumbs), or from pixels of a test frame (pixels, focal_mm; body_id or the
-    shot's body), with a distance or a size: the other one is given back.
-
+    shot's body), with a distance or a size: the other one is returned.
     """
 
     thumbs: Annotated[Number, Field(gt=0, le=60)] | None = None
