@@ -1,8 +1,8 @@
 import os
 import sys
 
-# Several requests are answered at once: each with one processor's arithmetic is sooner done than all waiting for each
-# other's.
+# Several requests run at once: one thread of arithmetic each finishes sooner than many threads waiting for each
+# other.
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
 from .cli import main

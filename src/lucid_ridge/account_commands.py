@@ -1,4 +1,4 @@
-"""What whoever keeps this server does with accounts: inviting, recovering, closing, listing."""
+"""Commands for accounts on a server: invite, recover, close, list."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ from .store.accounts import Account, Pass, SignIn
 
 
 def run(options: argparse.Namespace, sessions: sessionmaker[Session]) -> int:
-    """Carry out a command; links are printed without the address, which only the server's keeper knows."""
+    """Run a command; links are printed without the address, which only the operator knows."""
     now = datetime.now(UTC)
     try:
         with sessions() as session, session.begin():

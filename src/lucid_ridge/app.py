@@ -1,4 +1,4 @@
-"""Putting the application together. It neither migrates nor fills the database: the commands do."""
+"""Builds the application. Commands migrate and fill the database, not the application."""
 
 from __future__ import annotations
 
@@ -45,15 +45,15 @@ LOOPBACK = {"127.0.0.1", "localhost", "::1"}
 
 
 _WITH_BODY = ("POST", "PATCH", "PUT", "DELETE")
-# How often a request is tried whose transaction stood in the way of another.
+# How often a request is tried when transactions conflict.
 _TRIES = 3
 
 
 class LucidRidge(APIFlask):
-    """The application; a request is committed where its errors are still answered in the one shape."""
+    """The application; a request is committed where database errors still get the common error shape."""
 
     def dispatch_request(self) -> Response:
-        """Run the view and commit; once more where two transactions stood in each other's way."""
+        """Run the view and commit; try again if two transactions conflict."""
         for last in [False] * (_TRIES - 1) + [True]:
             try:
                 response = self.make_response(super().dispatch_request())
@@ -67,7 +67,7 @@ class LucidRidge(APIFlask):
 
 
 def create_app(settings: Configuration, sessions: Any = None) -> APIFlask:
-    """Return the WSGI application. sessions: a session factory to use instead of one for settings.database_url."""
+    """Return the WSGI application. sessions: a session factory in place of one for settings.database_url."""
     app = LucidRidge(
         __name__,
         title="Lucid Ridge",
@@ -94,7 +94,7 @@ def create_app(settings: Configuration, sessions: Any = None) -> APIFlask:
         app.wsgi_app = ProxyFix(app.wsgi_app, x_for=1, x_proto=1, x_host=1)  # type: ignore[method-assign]
     register_errors(app)
     watch(app, figures=settings.metrics_port is not None, lines=settings.log_json)
-    # In this order: nothing is read of who may not ask.
+    # In this order, so that nothing is read from an unknown visitor.
     app.before_request(_refuse_other_sites)
     app.before_request(refuse_unknown)
     app.before_request(_refuse_odd_bodies)
@@ -123,13 +123,13 @@ def create_app(settings: Configuration, sessions: Any = None) -> APIFlask:
     app.register_blueprint(front_end)
     app.spec_processor(tidy_spec)  # type: ignore[arg-type]
     if settings.access == Access.ACCOUNTS:
-        # Worked out now: the first who tries a wrong name is to wait no longer than others.
+        # Computed now, so that the first wrong name takes no longer to refuse than others.
         nobodys_password()
     return app
 
 
 def _refuse_other_sites() -> Any:
-    """Answer only under its own names, and let nothing be written from other sites' pages."""
+    """Answer only under our own host names, and refuse writes from other sites' pages."""
     if _host_of(f"//{request.host}") not in current_app.config["HOSTS"]:
         return error_response(400, "Lucid Ridge answers under its own names only.")
     return (
@@ -140,9 +140,9 @@ def _refuse_other_sites() -> Any:
 
 
 def _from_own_page() -> bool:
-    """Whether a request says that it comes from a page of ours; where no cookies of accounts let in, a program need
-    not say so.
+    """Return whether a request comes from one of our pages.
 
+    A program need not say so where cookies of accounts are not used.
     """
     origin = request.headers.get("Origin")
     if origin:
@@ -151,7 +151,7 @@ def _from_own_page() -> bool:
 
 
 def _refuse_odd_bodies() -> Any:
-    """Take bodies only as JSON or as files: other sites' pages can send neither."""
+    """Accept bodies only as JSON or as files: pages of other sites can send neither."""
     if request.method not in _WITH_BODY:
         return None
     limit = file_limit()
@@ -164,7 +164,7 @@ def _refuse_odd_bodies() -> Any:
 
 
 def _refuse_odd_json() -> Any:
-    """Read the body once, here, where whatever is wrong with it is answered."""
+    """Parse the body once, here, where every parse error is answered."""
     try:
         body = request.get_json()
     except (RecursionError, ValueError):
@@ -186,11 +186,9 @@ def _netloc_of(address: str) -> str | None:
         return None
 
 
-# The digest of nothing: a style element without text is let in, which the interface's library fills by script, rule
-# by rule.
+# The digest of an empty style element, which the UI library fills by script.
 _NO_TEXT = f"sha256-{b64encode(sha256(b'').digest()).decode()}"
-# Nothing is loaded from elsewhere, neither script nor style stands in a page, no other site may frame, embed or post
-# to it.
+# Nothing is loaded from elsewhere, no inline script or style is allowed, and no other site may frame, embed or post.
 _GUARDS = {
     "X-Content-Type-Options": "nosniff",
     "X-Frame-Options": "DENY",

@@ -70,7 +70,7 @@ def main(argv: list[str] | None = None) -> int:
 
 
 def _declare_accounts(commands: Any) -> None:
-    """Declare `accounts` and what can be done with them."""
+    """Declare `accounts` and its subcommands."""
     accounts = commands.add_parser("accounts", help="invite, recover, close, list: who may sign in")
     kinds = accounts.add_subparsers(dest="what", required=True)
     invite = kinds.add_parser(
@@ -96,7 +96,7 @@ def _prepare(settings: environment.Configuration, no_demo: bool) -> int:
     sessions = open_store(settings.database_url, settings.files_address)
     with sessions() as session, session.begin():
         if is_from_another(session):
-            # Only where a backup has taken the notebook's place: it needs the whole store.
+            # Only after a backup has replaced the notebook: it needs the whole store.
             from .operations.notebook.predecessors import settle_token
 
             settle_token(session)
@@ -105,7 +105,7 @@ def _prepare(settings: environment.Configuration, no_demo: bool) -> int:
     with sessions() as session, session.begin():
         if not is_empty(session):
             return 0
-        # Only now: the demo computes with the whole core, which takes a second to load.
+        # Imported here: the demo computes with the whole core, which takes a second to load.
         from .demo.load import load_demo
 
         load_demo(session)
@@ -165,7 +165,7 @@ def _archive(settings: environment.Configuration, way: str, path: Path) -> int:
                 with open(path, "rb") as source:
                     found = read_archive(session, owner_id, source)
             else:
-                # Under its name it is whole.
+                # Renamed once it is complete.
                 aside = path.with_name(path.name + ".part")
                 with open(aside, "wb", opener=lambda name, flags: os.open(name, flags, 0o600)) as target:
                     found = write_archive(session, owner_id, target, datetime.now(UTC))
@@ -189,7 +189,7 @@ def _serve(settings: environment.Configuration, options: argparse.Namespace) -> 
         watching.log_as_json()
     if settings.metrics_port is not None and options.listen is not None:
         watching.share_figures()
-    # All that is loaded stays: looking through it for what could go takes a sixth of the time.
+    # All loaded objects stay; scanning them for garbage takes a sixth of the time.
     gc.disable()
     from .app import create_app
     from .serving import Wire, serve_beyond, serve_on_loopback
@@ -198,7 +198,7 @@ def _serve(settings: environment.Configuration, options: argparse.Namespace) -> 
     gc.enable()
 
     if settings.forecast_url is None:
-        # No real service is named: the simulated one runs beside, asked over HTTP as a real one would be.
+        # Without a configured service the simulated one runs beside, called over HTTP like a real one.
         from .standins.forecast_service import ForecastService
 
         service = ForecastService(os.environ.get("LUCID_RIDGE_FORECAST_MODE", "well"))
@@ -218,7 +218,7 @@ def _serve(settings: environment.Configuration, options: argparse.Namespace) -> 
 
 
 def _refused(settings: environment.Configuration, options: argparse.Namespace) -> str | None:
-    """Return why it is not served as asked, in words; None where it is."""
+    """Return why it cannot be served as requested, in words; None if it can."""
     if options.listen is None:
         return None
     if settings.access is not environment.Access.ACCOUNTS:

@@ -1,4 +1,4 @@
-"""What the application is told from outside."""
+"""Settings from the environment."""
 
 from __future__ import annotations
 
@@ -8,17 +8,16 @@ from enum import StrEnum
 from pathlib import Path
 
 MAX_REQUEST_BYTES = 1_000_000
-# So long a link holds by which somebody makes an account.
+# How long an invitation is valid.
 INVITED_DAYS = 7
 WEB_DIST = Path(__file__).resolve().parents[2] / "web" / "dist"
 
 
 class Access(StrEnum):
-    """Who is let in.
+    """Who may use the server.
 
-    open: whoever reaches it, for tests and tools. key: browsers that have shown the key of this notebook, to its one
-    photographer. accounts: who is signed in.
-
+    open: anyone, for tests and tools. key: browsers with this notebook's key, as its one photographer. accounts:
+    signed-in accounts.
     """
 
     OPEN = "open"
@@ -28,16 +27,12 @@ class Access(StrEnum):
 
 @dataclass(frozen=True)
 class Configuration:
-    """database_url: where the notebook is kept.
+    """Settings. database_url: of the notebook. web_dist: the built front end. forecast_url: of a forecast service;
+    None for none.
 
-    web_dist: the built front end. forecast_url: of a forecast service; None for none.
-
-    key: what a browser must have shown, where access is by key. hosts: the names it answers to beside this machine's
-    own. behind_proxy:
-    a proxy before it says where a request comes from and whether it came encrypted. metrics_port: where figures for
-    Prometheus are served, on
-    loopback; None for none. log_json: whether every request is written down, as a line of JSON. files_address: where
-    large files are kept
+    key: that a browser must enter, if access is by key. hosts: further names it answers to. behind_proxy: a proxy
+    tells where a request comes from and whether it was encrypted. metrics_port: for Prometheus, on loopback; None for
+    none. log_json: whether every request is logged as a line of JSON. files_address: where large files are stored
     (store/file_store.py); empty: in the database.
     """
 

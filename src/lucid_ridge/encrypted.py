@@ -1,6 +1,5 @@
-"""Serving with a certificate of one's own and no proxy before it: requests are taken in whole before anything is done
-for them, so that slow clients hold nobody up.
-
+"""Serving with a certificate and no proxy: requests are received whole before they are handled, so that slow clients
+block no one.
 """
 
 from __future__ import annotations
@@ -21,30 +20,28 @@ from hypercorn.config import Config
 Message: TypeAlias = dict[str, Any]
 Receive: TypeAlias = Callable[[], Awaitable[Message]]
 Send: TypeAlias = Callable[[Message], Awaitable[None]]
-# So many requests are worked on at once; others wait.
+# Requests handled at once; others wait.
 AT_ONCE = 12
-# Of an answer no more is held in memory; it is sent in pieces.
+# At most this much of a response is held in memory; it is sent in pieces.
 _IN_MEMORY_BYTES, _PIECE_BYTES = 1_000_000, 1 << 16
 _TOO_LARGE: Message = {
     "type": "http.response.start",
     "status": 413,
     "headers": [(b"content-length", b"0"), (b"connection", b"close")],
 }
-# So long a client may stay silent within a request, and between two [s].
+# How long a client may stay silent within a request, and between two [s].
 _SILENT_S, _IDLE_S = 30, 60
 
 
 class GoneAway(Exception):
-    """A client left before its request was whole, or sends more than any address takes."""
+    """A client disconnected before its request was complete, or sends more than any address takes."""
 
 
 class WholeRequests:
-    """An application of WSGI for a server of ASGI.
+    """Runs a WSGI application on an ASGI server. Requests are buffered until complete, and responses until made, on
+    disk if they are long, so that slow clients affect no one else.
 
-    Requests are set aside until they are whole and answers until they are made, on the disk where they are long: of
-    who sends or reads slowly nobody else notices anything.
-
-    largest_body_bytes: of any request; a longer one is answered with 413, at once where it says so itself.
+    largest_body_bytes: of any request; a longer one gets 413, at once if it declares its length.
     """
 
     def __init__(self, app: Callable[..., Iterable[bytes]], largest_body_bytes: int) -> None:
@@ -66,7 +63,7 @@ class WholeRequests:
                     await send({"type": "http.response.body", "body": b""})
 
     async def _answer(self, scope: Any, receive: Receive, made: IO[bytes]) -> Message | None:
-        """Write an answer's content into a file and return how it begins; None where nobody is left to be answered."""
+        """Write a response's content to a file and return its start; None if the client is gone."""
         said = dict(scope["headers"]).get(b"content-length", b"")
         if said.isdigit() and int(said) > self._largest:
             return _TOO_LARGE
@@ -82,7 +79,7 @@ class WholeRequests:
             if taken > self._largest:
                 raise GoneAway
             if not message.get("more_body"):
-                # Only now it takes room from others.
+                # Only now it takes a slot from others.
                 await room.enter_async_context(self._room)
             return message
 
@@ -102,7 +99,7 @@ class WholeRequests:
 
 
 def _closing(app: Callable[..., Iterable[bytes]]) -> Callable[..., Iterator[bytes]]:
-    """Return an application whose answers are closed when they are told, as WSGI asks."""
+    """Return an application that closes its responses, as WSGI requires."""
 
     def run(environ: dict[str, Any], start_response: Callable[..., Any]) -> Iterator[bytes]:
         answer = app(environ, start_response)
@@ -125,7 +122,7 @@ async def _live(receive: Receive, send: Send) -> None:
 def serve_encrypted(
     app: APIFlask, address: str, port: int, certificate: Path, private_key: Path, largest_body_bytes: int
 ) -> None:
-    """Serve at an address of the network, in one process, until it is told to end."""
+    """Serve at a network address, in one process, until it is stopped."""
     config = Config()
     config.bind = [f"[{address}]:{port}" if ":" in address else f"{address}:{port}"]
     config.certfile, config.keyfile = str(certificate), str(private_key)

@@ -1,7 +1,4 @@
-"""Serving: on loopback in one process of threads, behind a proxy in several, beyond this machine with a certificate in
-one.
-
-"""
+"""Serving: on loopback in one process of threads, behind a proxy in several, with a certificate in one."""
 
 from __future__ import annotations
 
@@ -18,19 +15,18 @@ from .watching import serve_figures
 from .work import make_worker
 
 _THREADS = 6
-# As malloc.h has it.
+# As in malloc.h.
 _M_ARENA_MAX = -8
-# A body may be so long beyond the largest file that is taken.
+# How much longer than the largest file a body may be.
 _BESIDE_A_FILE = 1_000_000
 
 
 @dataclass(frozen=True)
 class Wire:
-    """Where it is served beyond loopback.
+    """How it is served beyond loopback.
 
-    certificate, private_key: files; None where a proxy before it encrypts. processes: behind a proxy. metrics_port: on
-    loopback; None for none.
-
+    certificate, private_key: files; None if a proxy encrypts. processes: behind a proxy. metrics_port: on loopback;
+    None for none.
     """
 
     address: str
@@ -42,9 +38,8 @@ class Wire:
 
 
 def loopback_options(largest_body_bytes: int) -> dict[str, Any]:
-    """Return the loopback server's options: many connections may stand idle (browsers keep theirs open), each for a
-    while.
-
+    """Return the options of the loopback server: many connections may be idle for a while, since browsers keep them
+    open.
     """
     return {
         "threads": _THREADS,
@@ -57,18 +52,15 @@ def loopback_options(largest_body_bytes: int) -> dict[str, Any]:
 
 
 def share_memory() -> None:
-    """Let all threads ask one or two heaps for memory instead of several each (glibc): what one has let go of another
-    takes.
-
-    Elsewhere nothing happens.
-
+    """Let all threads allocate from one or two heaps instead of several each (glibc), so that memory freed by one is
+    used by another. Elsewhere it does nothing.
     """
     with contextlib.suppress(OSError, AttributeError):
         ctypes.CDLL(None).mallopt(_M_ARENA_MAX, 2)
 
 
 def serve_on_loopback(app: APIFlask, port: int) -> None:
-    """Serve until the process ends, with the worker of long work beside."""
+    """Serve until the process ends, with a worker for jobs."""
     import waitress
 
     share_memory()
@@ -77,10 +69,10 @@ def serve_on_loopback(app: APIFlask, port: int) -> None:
 
 
 def serve_beyond(make_app: Any, wire: Wire) -> None:
-    """Serve at an address of the network until the process ends.
+    """Serve at a network address until the process ends. make_app: called once in each process, with its own
+    connections.
 
-    make_app: called once in each process, which has connections of its own.
-
+    A request longer than the timeout ends its process, not the others.
     """
     if wire.certificate is not None and wire.private_key is not None:
         _serve_with_certificate(make_app(), wire, wire.certificate, wire.private_key)
@@ -128,18 +120,18 @@ def gunicorn_options(wire: Wire) -> dict[str, Any]:
         "graceful_timeout": 20,
         "keepalive": 15,
         "proc_name": "lucid-ridge",
-        # Of a request line and of headers, no more is read than the application can use.
+        # No more of a request line and headers is read than the application can use.
         "limit_request_line": 4000,
         "limit_request_fields": 60,
-        # Who asked what is the proxy's to write down; here the record is of sign-ins alone.
+        # The proxy logs requests; here only sign-ins are recorded.
         "accesslog": None,
         "loglevel": "warning",
         "control_socket_disable": True,
-        # Whether a request came encrypted is told by the proxy named, and taken from nobody else.
+        # Whether a request was encrypted is taken from the named proxy only.
         "forwarded_allow_ips": "127.0.0.1,::1",
     }
 
 
 def _with_worker(process: Any) -> None:
-    """Carry out long work in every process: a job is held by one of them alone."""
+    """Run jobs in every process; each job is held by one."""
     make_worker(process.app.wsgi().extensions["sessions"]).start()

@@ -1,6 +1,6 @@
-"""What whoever keeps a server watches it by: figures for Prometheus, and a line of JSON for each request.
+"""Monitoring: metrics for Prometheus, and a line of JSON for each request.
 
-Neither knows who asked or for what: operations stand there by their pattern, without the numbers in an address, and
+Neither reveals who asked or for what: operations appear by their pattern, without the numbers in an address, and
 bodies not at all.
 """
 
@@ -18,18 +18,18 @@ from typing import Any
 from flask import Flask, Response, g, request
 
 _LOG = logging.getLogger("lucid_ridge.requests")
-# Where several processes put their figures together, as prometheus_client has it; it is read when that is imported.
+# Where several processes combine their metrics; prometheus_client reads it when imported.
 _SHARED = "PROMETHEUS_MULTIPROC_DIR"
 _SECONDS = (0.01, 0.025, 0.05, 0.1, 0.25, 0.5, 1.0, 2.5, 5.0, 10.0, 30.0)
 
 
 def share_figures() -> None:
-    """Let this process and those that it starts put their figures together. Called before anything is measured."""
+    """Let this process and its children combine their metrics. Call before anything is measured."""
     folder, mine = tempfile.mkdtemp(prefix="lucid-ridge-metrics-"), os.getpid()
     os.environ[_SHARED] = folder
 
     def clear() -> None:
-        # Those that were started from this one leave what they share.
+        # Child processes inherit the setting.
         if os.getpid() == mine:
             shutil.rmtree(folder, ignore_errors=True)
 
@@ -37,7 +37,7 @@ def share_figures() -> None:
 
 
 def serve_figures(port: int) -> None:
-    """Serve all figures on loopback alone, for a Prometheus on this machine."""
+    """Serve all metrics on loopback, for a Prometheus on this machine."""
     from prometheus_client import REGISTRY, CollectorRegistry, start_http_server
     from prometheus_client.multiprocess import MultiProcessCollector
 
@@ -49,10 +49,7 @@ def serve_figures(port: int) -> None:
 
 
 def watch(app: Flask, figures: bool, lines: bool) -> None:
-    """Have an application count its requests and how long each took (figures), and write a line for each of its
-    interface for programs (lines).
-
-    """
+    """Count an application's requests and their durations (figures), and log a line for each API request (lines)."""
     tell = [_counted()] if figures else []
     tell += [_written] if lines else []
 
@@ -88,12 +85,12 @@ def _written(status: int, seconds: float) -> None:
 
 
 def operation() -> str:
-    """Return what the present request asks for, without any number of its address."""
+    """Return the operation of the current request, without numbers of its address."""
     return f"{request.method} {request.url_rule.rule if request.url_rule else 'nothing there'}"
 
 
 def log_as_json() -> None:
-    """Write everything that is logged as lines of JSON, to standard error."""
+    """Log everything as lines of JSON to standard error."""
     from pythonjsonlogger.json import JsonFormatter
 
     handler = logging.StreamHandler()

@@ -1,4 +1,4 @@
-"""Which long work there is, and the worker that carries it out."""
+"""The kinds of jobs, and the worker that carries them out."""
 
 from __future__ import annotations
 
@@ -22,12 +22,12 @@ TASKS: dict[str, Task] = {
 
 
 def plan_notebook(sessions: sessionmaker[Session]) -> None:
-    """Plan the notebook's shots with their pictures now, so that the first who looks need not wait for it."""
+    """Plan the notebook's shots with their pictures now, so that the first visitor need not wait."""
     with sessions() as session:
         owner_id = local_photographer(session).id
     renew_all(sessions, owner_id, draw_miniature, lambda _share: True)
 
 
 def make_worker(sessions: sessionmaker[Session]) -> Worker:
-    """Return a worker for all long work; it begins when it is started."""
+    """Return a worker for all jobs; it begins when it is started."""
     return Worker(sessions, TASKS)

@@ -1,4 +1,4 @@
-"""Loading the demo. Dates are relative to the day it is loaded, so that it is never stale."""
+"""Loads the demo, with dates relative to the day it is loaded."""
 
 from __future__ import annotations
 
@@ -82,7 +82,7 @@ def load_demo(session: Session, today: date | None = None) -> None:
     )
     for shot in shots:
         session.add(shot)
-        # Kept in the order of the list, which is the order of their ids.
+        # Inserted in the order of the list, which gives their ids.
         session.flush()
         if shot.name in WITH_CARD:
             _add_card(session, shot)
@@ -106,7 +106,7 @@ def load_demo(session: Session, today: date | None = None) -> None:
     )
     live(session, owner.id, demo_times_out(by_name), planted, noon, seed=3, points=192)
     learn(session, owner.id)
-    # What the demo brings was nobody's edit.
+    # Loading the demo is not an edit to be undone.
     session.execute(delete(JournalEntry))
     session.flush()
 
@@ -387,7 +387,7 @@ def _shots(
 
 
 def _add_skylines(session: Session, owner_id: int, places: dict[str, Location]) -> None:
-    """Give the places of the Corran country its grid and the skylines that follow; the others have measured ones."""
+    """Add the grid of the Corran country and skylines computed from it; the other places have measured ones."""
     grid = corran_grid()
     for key in ("estuary", "weir", "tarn", "larch"):
         keep_grid(session, places[key], NAME, grid)
@@ -415,7 +415,7 @@ def _add_skylines(session: Session, owner_id: int, places: dict[str, Location]) 
 
 
 def _add_readings(places: dict[str, Location], day: date) -> None:
-    """Two readings on the day of the shot at the tarn: a hazy morning."""
+    """Add two readings on the day of the shot at the tarn: a hazy morning."""
     on = day + timedelta(days=2)
     for minutes, ev in ((-14, 6.1), (-6, 7.0)):
         places["tarn"].readings.append(
@@ -431,8 +431,7 @@ def _add_card(session: Session, shot: Shot) -> None:
 
 def _ebb_day(place: Location, first: date) -> date:
     """Return the first day on which the ebb leaves the posts in shallow water half an hour before sunset; spring tides
-    repeat by the fortnight.
-
+    repeat every fortnight.
     """
     tide = tide_at(place.tide_place)
     assert tide is not None
@@ -450,7 +449,7 @@ def _next(day: date, month: int, number: int) -> date:
 
 
 def _near(place: Location, day: date, kind: str, minutes: float) -> datetime:
-    """Return the minute that lies some minutes after (before, if negative) a day's event of the sun."""
+    """Return the minute a given time after (before, if negative) a day's event of the sun."""
     start, end = local_day(day, place.zone)
     events = sun_events(place.latitude_deg, place.longitude_deg, place.elevation_m, start, end)
     moment = next(event.time_utc for event in events if event.kind == kind) + timedelta(minutes=minutes)

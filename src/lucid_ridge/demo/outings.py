@@ -1,4 +1,4 @@
-"""The demo's outings: one of a dawn, one of an evening."""
+"""The demo's outings: one at dawn, one in the evening."""
 
 from __future__ import annotations
 

@@ -246,7 +246,7 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
 
 
 def add_surroundings(places: dict[str, Location], day: date) -> None:
-    """Say what is known of getting to the demo's places, their dangers and seasons; dates of checking lie before day."""
+    """Add access, dangers and seasons of the demo's places; dates of checks lie before day."""
     estuary, weir, tarn, bog, larch, isfold, quelen = (
         places[key] for key in ("estuary", "weir", "tarn", "bog", "larch", "isfold", "quelen")
     )

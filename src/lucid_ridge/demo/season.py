@@ -1,8 +1,5 @@
-"""A simulated season: shots planned, taken by a simulated camera with errors planted, read back and sorted, so that
-the log has something to teach.
-
-Everything in it is invented.
-
+"""A simulated season: shots planned, taken by a simulated camera with planted errors, read and sorted, so that the log
+has lessons. Everything in it is invented.
 """
 
 from __future__ import annotations
@@ -46,7 +43,7 @@ from ..standins.forecast import simulated_forecast
 from ..store.log import LogEntry, LogFrame
 from ..store.shots import Shot
 
-# How a day's light strays from what is predicted, and a meter from the light [stops].
+# Spread of a day's light around the prediction, and of a meter around the light [stops].
 _DAY_STRAYS, _METER_STRAYS = 0.12, 0.04
 # Streaks of these shares of the short side can be followed by eye from end to end.
 _READABLE = (0.01, 0.6)

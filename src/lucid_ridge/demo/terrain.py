@@ -1,4 +1,4 @@
-"""The Corran country's relief: an invented elevation grid, the same every time for its seed."""
+"""The relief of the Corran country: an invented elevation grid, the same for the same seed."""
 
 from __future__ import annotations
 
@@ -35,10 +35,7 @@ _KNOWN = (
 
 
 def corran_grid() -> ElevationGrid:
-    """Return the grid: the known heights joined smoothly, ridges and Corran Fell set upon them, roughness that grows
-    with height.
-
-    """
+    """Return the grid: known heights joined smoothly, with ridges, Corran Fell, and roughness that grows with height."""
     rows = round((NORTH_DEG - SOUTH_DEG) / STEP_DEG) + 1
     columns = round((EAST_DEG - WEST_DEG) / STEP_DEG) + 1
     latitudes, longitudes = NORTH_DEG - STEP_DEG * np.arange(rows), WEST_DEG + STEP_DEG * np.arange(columns)
@@ -62,7 +59,7 @@ def _base(x: np.ndarray, y: np.ndarray) -> np.ndarray:
 
 
 def _fells(x: np.ndarray, y: np.ndarray) -> np.ndarray:
-    # Corran Fell stands across the tarn, its outliers as the notebook's elements name them: bearing, distance,
+    # Corran Fell is across the tarn, its outliers as the elements in the notebook name them: bearing, distance,
     # height, half widths.
     tarn, edge = (54.562, -3.072), (54.571, -3.052)
     result = np.zeros_like(x)

@@ -1,5 +1,1 @@
-"""Files of other programs: bytes to plain facts and back.
-
-What cannot be read raises FormatError and changes nothing.
-
-"""
+"""Reads and writes files of other programs. Readers raise FormatError and change nothing."""

@@ -1,7 +1,7 @@
-"""A whole notebook as one file: a ZIP with a manifest, the rows of each table as JSON, and what is no text beside them
+"""A whole notebook as one file: a ZIP with a manifest, the rows of each table as JSON, and binary files beside them
 (docs/archive.md).
 
-What is read is bounded: how many entries, how large each and all of them, whatever the file says of itself.
+Reading is bounded: the number of entries, the size of each and of all, whatever the file claims.
 """
 
 from __future__ import annotations
@@ -17,7 +17,7 @@ from .errors import FormatError
 
 FORMAT, VERSION = "lucid-ridge-notebook", 1
 LARGEST_BYTES = 300_000_000
-# Of what is unpacked [bytes].
+# Limits of unpacked sizes [bytes].
 _MOST_TABLE, _MOST_FILE, _MOST_ALL, _MOST_ENTRIES = 256_000_000, 64_000_000, 4_000_000_000, 400_000
 _PIECE = 1 << 20
 
@@ -25,38 +25,37 @@ Row = dict[str, Any]
 
 
 class ArchiveWriter:
-    """Writes an archive; manifest() comes last."""
+    """Writes an archive; call manifest() last."""
 
     def __init__(self, target: IO[bytes]) -> None:
         self._zip = zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED)
         self._counts: dict[str, int] = {}
 
     def table(self, name: str, rows: Sequence[Row]) -> None:
-        """Write the rows of a table; values of dates and times become ISO text.
+        """Write the rows of a table; dates and times become ISO text.
 
-        A number that is not finite is to be written as text: JSON has none.
-
+        Infinite numbers must be given as text, since JSON has none.
         """
-        # A line for each row: more would be indented by Python's own encoder, which takes several times as
-        # long as the one in C.
+        # One line per row: indented output uses Python's own encoder, which takes several times as long as
+        # the one in C.
         lines = ",\n".join(json.dumps(row, ensure_ascii=False, default=_plain, allow_nan=False) for row in rows)
         self._zip.writestr(f"tables/{name}.json", f"[\n{lines}\n]\n" if lines else "[]\n")
         self._counts[name] = len(rows)
 
     def file(self, name: str, content: bytes) -> Row:
-        """Write a file; return what stands for it in its row."""
+        """Write a file; return its reference for a row."""
         self._zip.writestr(f"files/{name}", content)
         return {"file": f"files/{name}"}
 
     def manifest(self, said: Mapping[str, Any]) -> None:
-        """Write what the archive says of itself, and end it."""
+        """Write the manifest, and end the archive."""
         told = {"format": FORMAT, "version": VERSION, **said, "tables": self._counts}
         self._zip.writestr("manifest.json", json.dumps(told, ensure_ascii=False, indent=1, default=_plain))
         self._zip.close()
 
 
 class ArchiveReader:
-    """Reads an archive. Raises FormatError for what is none, or larger than is taken."""
+    """Reads an archive. Raises FormatError if it is none, or too large."""
 
     def __init__(self, source: IO[bytes]) -> None:
         try:
@@ -75,7 +74,7 @@ class ArchiveReader:
             )
 
     def table(self, name: str) -> list[Row]:
-        """Return the rows of a table; none where the archive has no such table."""
+        """Return the rows of a table; empty if the archive does not have it."""
         if f"tables/{name}.json" not in self._zip.namelist():
             return []
         rows: list[Row] = self._json(f"tables/{name}.json", list)
@@ -110,7 +109,7 @@ class ArchiveReader:
         return found
 
     def _read(self, name: str, most: int) -> bytes:
-        """Return an entry, no more of it than is taken, whatever its header says of its size."""
+        """Return an entry, up to a size limit, whatever its header says."""
         try:
             with self._zip.open(name) as entry:
                 pieces, size = [], 0

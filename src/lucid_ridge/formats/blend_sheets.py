@@ -19,7 +19,7 @@ from .csv_points import guarded
 MEDIA_TYPES = {"csv": "text/csv", "json": "application/json", "zip": "application/zip"}
 SHEET_VERSION = 1
 _RDF, _DC, _X = "http://www.w3.org/1999/02/22-rdf-syntax-ns#", "http://purl.org/dc/elements/1.1/", "adobe:ns:meta/"
-# Every sidecar says when it was made alike, so that the same sheet gives the same file.
+# A fixed date in every sidecar, so that the same sheet gives the same file.
 _MADE = (2000, 1, 1, 0, 0, 0)
 for _prefix, _space in (("rdf", _RDF), ("dc", _DC), ("x", _X)):
     register_namespace(_prefix, _space)
@@ -31,7 +31,7 @@ def write_sheet(ending: str, name: str, sheet: BlendSheet, frames: Sequence[Fram
 
 
 def _csv(name: str, sheet: BlendSheet, frames: Sequence[Frame]) -> bytes:
-    """Return a line for each frame. Source: [2]."""
+    """Return one line per frame. Source: [2]."""
     text = io.StringIO()
     table = csv.writer(text, lineterminator="\r\n")
     table.writerow(
@@ -61,7 +61,7 @@ _STEPS = ("first_set", "second_set", "third_set", "fourth_set")
 
 
 def _set_numbers(row: BlendRow, number: int) -> list[str]:
-    """Return to which set of each step of its group a frame belongs: what to do, and the set's number."""
+    """Return which set of each step of its group a frame belongs to: the action and the set's number."""
     found = [
         f"{step.how} {1 + next(at for at, numbers in enumerate(step.sets) if number in numbers)}" for step in row.steps
     ]
@@ -98,7 +98,7 @@ def _frame(frame: Frame) -> dict[str, object]:
 
 
 def _sidecars(name: str, sheet: BlendSheet, frames: Sequence[Frame]) -> bytes:
-    """Return a zip of one sidecar for each frame, in the order in which the files come. Source: [1]."""
+    """Return a zip of one sidecar per frame, in order. Source: [1]."""
     made = io.BytesIO()
     with zipfile.ZipFile(made, "w", zipfile.ZIP_DEFLATED) as archive:
         for row, frame in _in_order(sheet, frames):

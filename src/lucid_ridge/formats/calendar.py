@@ -1,4 +1,4 @@
-"""iCalendar: chosen windows of light, with an alarm for leaving home."""
+"""Windows of light as iCalendar, with an alarm for leaving home."""
 
 from __future__ import annotations
 
@@ -9,11 +9,10 @@ from datetime import UTC, datetime, timedelta
 
 @dataclass(frozen=True)
 class CalendarEntry:
-    """uid stays the same when the same window is exported again.
+    """A calendar entry.
 
-    leave_utc: when the alarm rings; None for no alarm. rings: what it says, that one leaves home where nothing else is
-    said.
-
+    uid: the same when the window is exported again. leave_utc: time of the alarm; None for none. rings: its text; by
+    default that it is time to leave.
     """
 
     uid: str
@@ -29,8 +28,8 @@ class CalendarEntry:
 
 
 def write_calendar(entries: Sequence[CalendarEntry], made_utc: datetime) -> bytes:
-    """Return an iCalendar file (RFC 5545) of the entries; times in UTC."""
-    # With what it brings along it takes a twentieth of the time in which the server starts, and is seldom asked for.
+    """Return an iCalendar file (RFC 5545) of the entries, with times in UTC."""
+    # Imported here, since it takes a twentieth of the server's start and is rarely needed.
     from icalendar import Alarm, Calendar, Event
 
     calendar = Calendar()

@@ -1,9 +1,9 @@
-"""Files from a camera: JPEG, HEIF, TIFF, DNG and the usual raw files, read for their settings, their linear light and
-a small preview; nothing else of them is kept.
+"""Camera files: JPEG, HEIF, TIFF, DNG and the usual raw files, read for their settings, linear light and a small
+preview. Nothing else is kept.
 
 Sources: [1] CIPA DC-008 (Exif 2.32): ExposureTime, FNumber, PhotographicSensitivity, DateTimeOriginal,
-OffsetTimeOriginal, FocalLength, SubjectDistance, BodySerialNumber.
-A camera's own tone curve bends the light of what is no raw file, so such light is not called linear.
+OffsetTimeOriginal, FocalLength, SubjectDistance, BodySerialNumber. A camera's tone curve changes the light of
+processed files, so only raw files are called linear.
 """
 
 from __future__ import annotations
@@ -35,13 +35,11 @@ _OFFSET = re.compile(r"([+-])(\d\d):(\d\d)", re.ASCII)
 
 @dataclass(frozen=True)
 class CameraFile:
-    """What a file tells.
+    """The content of a file. clock: camera time, None if missing; utc_offset_min: of that clock, positive east of
+    Greenwich. model: of the camera; serial: of its body.
 
-    clock: of the camera, None where it does not say; utc_offset_min: of that clock, east of Greenwich positive. model:
-    of the camera; serial: of its body.
-
-    picture, fine: see Pixels; is_linear: whether they are so by the sensor's own count. sha256: of the content, by
-    which the same file is known again. preview: a small JPEG.
+    picture, fine: see Pixels; is_linear: whether they are proportional to the sensor's signal. sha256: of the content,
+    by which the same file is recognised. preview: a small JPEG.
     """
 
     name: str
@@ -64,7 +62,7 @@ class CameraFile:
 
 
 def read_camera_file(name: str, content: bytes) -> CameraFile:
-    """Return what a camera's file tells. Raises FormatError for what is none, is damaged or too large."""
+    """Return the content of a camera file. Raises FormatError if it is none, damaged or too large."""
     ending = name.rpartition(".")[2].lower()
     if not content:
         raise FormatError("The file is empty.")
@@ -111,7 +109,7 @@ def _tags(content: bytes) -> dict[str, Any]:
     try:
         return dict(exifread.process_file(io.BytesIO(content), details=False))
     except Exception:
-        # A file without readable settings is still a file; it then says nothing of them.
+        # A file without readable settings is still accepted, without settings.
         return {}
 
 
@@ -123,7 +121,7 @@ def _number(tags: dict[str, Any], name: str, low: float, high: float) -> float |
     found = _found(tags, name)
     try:
         first = found.values[0] if found is not None else math.nan
-        # A ratio over nothing is read as its numerator.
+        # A ratio with denominator zero is read as its numerator.
         value = float(first) if getattr(first, "den", 1) else math.nan
     except (TypeError, ValueError, IndexError, ZeroDivisionError, OverflowError):
         return None
@@ -136,7 +134,7 @@ def _text(tags: dict[str, Any], name: str) -> str:
 
 
 def _clock(tags: dict[str, Any]) -> datetime | None:
-    """Return when the shutter opened by the camera's clock, to the hundredth where it says so. Source: [1]."""
+    """Return when the shutter opened by the camera's clock, to the hundredth if recorded. Source: [1]."""
     found = _found(tags, "DateTimeOriginal") or tags.get("Image DateTime")
     match = _CLOCK.match(str(found)) if found is not None else None
     if match is None:
@@ -151,11 +149,7 @@ def _clock(tags: dict[str, Any]) -> datetime | None:
 
 
 def _utc_offset_min(tags: dict[str, Any]) -> int | None:
-    """Return how far the camera's clock is ahead of UTC [min]; None where the file does not say.
-
-    Source: [1], OffsetTimeOriginal.
-
-    """
+    """Return the camera clock's offset from UTC [min]; None if the file has none. Source: [1], OffsetTimeOriginal."""
     match = _OFFSET.fullmatch(_text(tags, "OffsetTimeOriginal") or _text(tags, "OffsetTime"))
     if match is None:
         return None

@@ -1,7 +1,7 @@
-"""The pixels of a camera's file as linear light, strip by strip, so that a large picture takes little more memory than
+"""The pixels of a camera file as linear light, strip by strip, so that a large picture needs little more memory than
 its decoded bytes.
 
-Source: [1] IEC 61966-2-1 for linearising what is no raw file.
+Source: [1] IEC 61966-2-1, to linearise processed files.
 """
 
 from __future__ import annotations
@@ -26,27 +26,26 @@ from .rgb import MOST_PIXELS, as_rgb
 pillow_heif.register_heif_opener(thumbnails=False)
 
 Counts = NDArray[np.uint16]
-# On its longer side the picture that is kept for tones has no more points than this; sharpness is measured on finer
-# ones.
+# The longer side of the picture kept for tones; sharpness is measured at a higher resolution.
 JUDGED_PX = 2400
-# Above this tones are read from a picture of half the size.
+# Above this, tones are read from a picture of half the size.
 _TONES_FROM_PIXELS = 30_000_000
-# Above this a JPEG is decoded at a half or a quarter of its size, which its decoder does without holding the whole.
-# Other kinds of file are always held whole.
+# Above this a JPEG is decoded at a half or a quarter of its size, which its decoder does without holding it whole.
+# Other files are always held whole.
 _JPEG_WHOLE_UPTO_PIXELS, _OTHERS_UPTO_PIXELS = 48_000_000, 64_000_000
 _STRIP_ROWS = 256
 FULL_SCALE = 65_535
 # Linear light by sRGB value, in 16 bits. Source: [1].
 _LINEAR = np.round(linear_from_srgb(np.arange(256) / 255) * FULL_SCALE).astype(np.uint16)
-# How a stored picture is turned to stand upright: mirrored left to right first, then a number of quarter turns
-# counter-clockwise. Source: CIPA DC-008, Orientation.
+# How a stored picture is turned upright: mirrored left to right first, then a number of quarter turns counter-
+# clockwise. Source: CIPA DC-008, Orientation.
 _TURNS = {2: (True, 0), 3: (False, 2), 4: (True, 2), 5: (True, 1), 6: (False, 3), 7: (True, 3), 8: (False, 1)}
 _RAW_TURNS = {3: 2, 5: 1, 6: 3}
 
 
 @dataclass(frozen=True)
 class Turn:
-    """How a picture is turned upright: mirrored left to right first, then by quarters counter-clockwise."""
+    """How a picture is turned upright: mirrored left to right first, then by quarter turns counter-clockwise."""
 
     mirrored: bool = False
     quarters: int = 0
@@ -55,7 +54,7 @@ class Turn:
         return np.rot90(picture[:, ::-1] if self.mirrored else picture, self.quarters)
 
     def stored(self, x: float, y: float) -> tuple[float, float]:
-        """Return where a place of the upright picture is in the one that is stored, as shares of width and height."""
+        """Return the stored position of a position in the upright picture, as shares of width and height."""
         for _ in range(self.quarters):
             x, y = 1 - y, x
         return (1 - x if self.mirrored else x), y
@@ -63,10 +62,9 @@ class Turn:
 
 @dataclass(frozen=True)
 class FinePixels:
-    """The grey of linear light as fine as the file was decoded, patch by patch.
+    """The grey of linear light at decoding resolution, in patches.
 
-    wide, high: as the picture stands upright. strip: rows of what is stored, from left, top, right, below.
-
+    wide, high: of the upright picture. strip: reads rows of the stored picture, from left, top, right, bottom.
     """
 
     wide: int
@@ -75,7 +73,7 @@ class FinePixels:
     strip: Callable[[int, int, int, int], Counts]
 
     def patch(self, x: float, y: float, size_px: int) -> NDArray[np.float64]:
-        """Return the square around a place, x and y as shares of width and height; moved inside at the edges."""
+        """Return the square around a position, x and y as shares of width and height; moved inside at the edges."""
         wide, high = (self.high, self.wide) if self.turn.quarters % 2 else (self.wide, self.high)
         half = min(size_px, wide, high) // 2
         column, row = (
@@ -88,10 +86,10 @@ class FinePixels:
 
 @dataclass(frozen=True)
 class Pixels:
-    """picture: linear light (high, wide, 3), 1 at saturation, at most JUDGED_PX long.
+    """Pixels of a file.
 
-    wide, high: of the file, as it stands upright. exif: of a HEIF, where only its decoder finds it.
-
+    picture: linear light (high, wide, 3), 1 at saturation, at most JUDGED_PX long. wide, high: of the upright file.
+    exif: of a HEIF, which only its decoder finds.
     """
 
     picture: NDArray[np.float32]
@@ -102,7 +100,7 @@ class Pixels:
 
 
 def plain_pixels(content: bytes) -> Pixels:
-    """Read a JPEG, TIFF or HEIF. Raises FormatError for what is none, is damaged or too large."""
+    """Read a JPEG, TIFF or HEIF. Raises FormatError if it is none, damaged or too large."""
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
@@ -112,7 +110,7 @@ def plain_pixels(content: bytes) -> Pixels:
     except (UnidentifiedImageError, Image.DecompressionBombError):
         raise FormatError("The file is no picture that can be read.") from None
     except Exception:
-        # Pillow raises many kinds for damaged files.
+        # Pillow raises many kinds of errors for damaged files.
         raise FormatError("The picture is damaged and cannot be read to its end.") from None
 
 
@@ -127,7 +125,7 @@ def _of_image(content: bytes) -> Pixels:
                 f"The picture has {pixels / 1e6:.0f} million pixels; of this kind of file at most "
                 f"{_OTHERS_UPTO_PIXELS / 1e6:.0f} million are read: send its JPEG."
             )
-        # A HEIF is turned upright as it is decoded.
+        # HEIF is turned upright while decoding.
         turn = (
             Turn(*_TURNS.get(image.getexif().get(ExifTags.Base.Orientation, 1), (False, 0)))
             if kind != "HEIF"
@@ -144,7 +142,7 @@ def _of_image(content: bytes) -> Pixels:
 
 
 def _upright(tones: Image.Image, fine: Image.Image, turn: Turn, wide: int, high: int) -> Pixels:
-    """Turn a picture upright and average it. tones: the picture, or half of it; fine: the whole, for measuring blur."""
+    """Turn a picture upright and average it. tones: the picture, or half of it; fine: the whole, to measure blur."""
     picture = turn.upright(_averaged(_strips_of(tones), tones.width, tones.height))
     across, down = (fine.height, fine.width) if turn.quarters % 2 else (fine.width, fine.height)
     return Pixels(
@@ -163,10 +161,9 @@ def _strips_of(image: Image.Image) -> Callable[[int, int, int, int], Counts]:
 
 
 def raw_pixels(content: bytes) -> Pixels:
-    """Read a raw file by its mosaic: red, green and blue of each two by two points, nothing guessed between them.
+    """Read a raw file from its mosaic: red, green and blue of each two by two points, without interpolation.
 
     Raises FormatError.
-
     """
     try:
         with rawpy.imread(io.BytesIO(content)) as raw:
@@ -174,7 +171,7 @@ def raw_pixels(content: bytes) -> Pixels:
     except FormatError:
         raise
     except Exception:
-        # LibRaw raises many kinds for what is damaged or unknown to it.
+        # LibRaw raises many kinds of errors for damaged or unknown files.
         raise FormatError("The raw file is damaged, or of a kind that cannot be read.") from None
 
 
@@ -184,7 +181,7 @@ def _of_mosaic(raw: Any) -> Pixels:
         raise FormatError(f"The picture has more than {MOST_PIXELS / 1e6:.0f} million pixels.")
     if raw.raw_image is None or raw.raw_image.ndim != 2:
         raise FormatError("This raw file holds no mosaic that can be counted: use its JPEG.")
-    # Copies: what is measured later is measured when the file is closed again.
+    # Copies, because blur is measured after the file is closed.
     values, colours = raw.raw_image_visible.copy(), raw.raw_colors_visible.copy()
     black = np.asarray(raw.black_level_per_channel, dtype=np.float64)
     white = float(raw.white_level)
@@ -219,7 +216,7 @@ def _by_twos(level: NDArray[np.float64], colours: NDArray[Any]) -> NDArray[np.fl
 
 
 def _averaged(strip: Callable[[int, int, int, int], Counts], wide: int, high: int) -> NDArray[np.float32]:
-    """Return a picture at most JUDGED_PX long, each of its points the mean of a whole block."""
+    """Return a picture at most JUDGED_PX long, each point the mean of a whole block."""
     step = max(1, math.ceil(max(wide, high) / JUDGED_PX))
     across, down = max(1, wide // step), max(1, high // step)
     picture = np.empty((down, across, 3), dtype=np.float32)
@@ -227,7 +224,7 @@ def _averaged(strip: Callable[[int, int, int, int], Counts], wide: int, high: in
     for top in range(0, down, rows):
         below = min(down, top + rows)
         blocks = strip(0, top * step, across * step, below * step).reshape(below - top, step, across, step, 3)
-        # Whole rows and columns are added one by one: sums over so short an axis take several times as long.
+        # Rows and columns are added one by one: sums over such a short axis take several times as long.
         sums = sum((blocks[:, at] for at in range(1, step)), start=blocks[:, 0].astype(np.uint32))
         sums = sum((sums[:, :, at] for at in range(1, step)), start=sums[:, :, 0])
         picture[top:below] = sums * (1 / (step * step * FULL_SCALE))

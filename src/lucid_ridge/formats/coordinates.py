@@ -1,4 +1,4 @@
-"""Coordinates as people write them: decimal degrees, degrees-minutes-seconds, UTM, MGRS."""
+"""Reads coordinates: decimal degrees, degrees-minutes-seconds, UTM, MGRS."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ _MGRS = re.compile(r"^\s*\d{1,2}\s*[C-HJ-NP-X]\s*[A-HJ-NP-Z]{2}\s*(\d[\d\s]*)?$"
 
 @dataclass(frozen=True)
 class Coordinates:
-    """latitude_deg -90..90, longitude_deg -180..180, WGS 84; notation: how they were written."""
+    """latitude_deg -90..90, longitude_deg -180..180, WGS 84; notation: in which they were written."""
 
     latitude_deg: float
     longitude_deg: float
@@ -35,9 +35,9 @@ class Coordinates:
 
 
 def parse_coordinates(text: str) -> Coordinates:
-    """Return the place that a text names. Raises InputError with examples for what is none.
+    """Return the position of a text. Raises InputError with examples.
 
-    Latitude comes first unless letters say otherwise. An MGRS square stands for its middle.
+    Latitude comes first unless letters say otherwise. An MGRS square means its middle.
     """
     cleaned = text.strip()
     if not cleaned:
@@ -67,8 +67,7 @@ def _from_mgrs(text: str) -> Coordinates:
     if len(digits) % 2 or len(digits) > 10:
         raise InputError("coordinates", f"“{text}” needs as many digits east as north, at most five each.")
     try:
-        # The library gives a square's south-western corner; a coarse square is named by its middle to the
-        # metre instead.
+        # The library returns a square's south-western corner; its middle is given to the metre instead.
         latitude, longitude = mgrs.MGRS().toLatLon(squeezed if len(digits) == 10 else _middle(squeezed, digits))
     except mgrs.core.MGRSError:
         raise InputError("coordinates", f"“{text}” is not a square of the MGRS grid.") from None
@@ -116,7 +115,7 @@ def _from_degrees(text: str) -> Coordinates:
 
 
 def _splits(text: str) -> list[tuple[str, str]]:
-    """Return the ways to part a text into two numbers, the likeliest first."""
+    """Return the ways to split a text into two numbers, most likely first."""
     ways: list[tuple[str, str]] = []
     for mark in (";", ", ", ","):
         if text.count(mark) == 1:

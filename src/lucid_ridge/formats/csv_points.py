@@ -10,7 +10,7 @@ from .errors import FormatError
 from .geodata import GeoData, GeoPoint, checked, number
 from .text import as_text
 
-# Apostrophes before it are counted in, so that what was written with one comes back with one.
+# Existing apostrophes are counted, so that a text with one keeps it.
 _LIKE_A_FORMULA = re.compile(r"'*[=+\-@\t\r]")
 _DECIMAL_COMMA = re.compile(r"[+-]?\d+,\d+")
 _NAMES = {
@@ -24,11 +24,7 @@ _NAMES = {
 
 
 def read_csv(content: bytes) -> GeoData:
-    """Return the points of a table with a heading line; commas, semicolons or tabs part its columns.
-
-    Raises FormatError.
-
-    """
+    """Return the points of a table with a header; separated by commas, semicolons or tabs. Raises FormatError."""
     rows = read_table(content)
     columns = {key: next((name for name in names if name in rows[0]), None) for key, names in _NAMES.items()}
     if columns["latitude"] is None or columns["longitude"] is None:
@@ -55,12 +51,12 @@ def read_csv(content: bytes) -> GeoData:
 
 
 def _decimal(text: str) -> str:
-    """Return a number's text with a point where it has a decimal comma."""
+    """Return a number's text with a decimal point in place of a comma."""
     return text.replace(",", ".") if _DECIMAL_COMMA.fullmatch(text) else text
 
 
 def write_csv(data: GeoData) -> bytes:
-    """Return the points as a table; tracks have no place in it."""
+    """Return the points as a table, without tracks."""
     text = io.StringIO()
     table = csv.writer(text, lineterminator="\n")
     table.writerow(["name", "latitude", "longitude", "elevation", "notes", "location"])
@@ -72,10 +68,7 @@ def write_csv(data: GeoData) -> bytes:
 
 
 def guarded(text: str) -> str:
-    """Return a text so that a spreadsheet does not take it for a formula: with an apostrophe before it (common
-    practice).
-
-    """
+    """Return a text that a spreadsheet does not take for a formula: with an apostrophe before it (common practice)."""
     return f"'{text}" if _LIKE_A_FORMULA.match(text) else text
 
 
@@ -84,7 +77,7 @@ def _unguarded(text: str) -> str:
 
 
 def read_table(content: bytes) -> list[dict[str, str]]:
-    """Return a table's rows by its heading, in lower case. Raises FormatError for no rows or ragged ones."""
+    """Return a table's rows by its lower-case header. Raises FormatError without rows or for ragged ones."""
     text = as_text(content)
     heading = text.lstrip().splitlines()[0]
     delimiter = max(",;\t", key=heading.count)

@@ -21,12 +21,10 @@ _HGT_NAME = re.compile(r"^[NS]\d{2}[EW]\d{3}\.hgt$", re.IGNORECASE)
 
 
 def read_elevation(file_name: str, content: bytes) -> ElevationGrid:
-    """Return a grid of heights [m] on WGS 84 latitude and longitude; other projections of a GeoTIFF are turned into
-    it.
+    """Return a grid of heights [m] on WGS 84 latitude and longitude; other projections of a GeoTIFF are transformed.
 
-    Raises FormatError for an unknown ending, unreadable content, a grid without heights or in projected metres without
-    saying
-    which, or more than 40 million points.
+    Raises FormatError for an unknown extension, unreadable content, a grid without heights or with an unknown
+    projection, or more than 40 million points.
     """
     name = file_name.replace("\\", "/").rpartition("/")[2]
     ending = name.rpartition(".")[2].lower()
@@ -48,13 +46,13 @@ def read_elevation(file_name: str, content: bytes) -> ElevationGrid:
 
 @contextmanager
 def _opened(name: str, content: bytes, driver: str) -> Iterator[Any]:
-    # Loaded when first needed: GDAL is large.
+    # Imported when first needed: GDAL is large.
     import rasterio
     from rasterio.errors import RasterioError
     from rasterio.io import MemoryFile
 
     try:
-        # One file in memory, one driver: nothing else on disk or net can be reached through it.
+        # One file in memory, one driver: it can reach nothing else on disk or network.
         with (
             rasterio.Env(GDAL_DISABLE_READDIR_ON_OPEN="EMPTY_DIR"),
             MemoryFile(content, filename=name) as memory,
@@ -87,14 +85,14 @@ def _grid(source: Any, ending: str) -> ElevationGrid:
     if transform.b or transform.d or transform.a <= 0 or transform.e >= 0:
         raise FormatError("The grid is turned or upside down; a grid with north at the top is needed.")
     heights = _heights(source)
-    # Rasters give the corner of a cell; heights stand in its middle.
+    # Rasters give the corner of a cell; heights are at its middle.
     return _checked(ElevationGrid(heights, north + transform.e / 2, west + transform.a / 2, -transform.e, transform.a))
 
 
 def _heights(source: Any) -> Any:
     values = source.read(1, masked=True).astype(np.float32)
     filled = np.where(np.ma.getmaskarray(values), np.nan, values.data)
-    # Voids are also written as deep negative numbers without being declared.
+    # Voids are also written as large negative numbers without being declared.
     return np.where((filled < -600) | (filled > 9000), np.nan, filled).astype(np.float32)
 
 
@@ -127,7 +125,7 @@ def _reprojected(source: Any) -> ElevationGrid:
 
 
 def _names_a_place(name: str) -> bool:
-    """Whether an .hgt name, N54W004, stands for a square on Earth."""
+    """Return whether an .hgt name, N54W004, is a square on Earth."""
     return bool(_HGT_NAME.match(name)) and int(name[1:3]) <= 90 and int(name[4:7]) <= 180
 
 

@@ -1,4 +1,4 @@
-"""What every reader raises for a file that it cannot take."""
+"""The error of all readers."""
 
 from __future__ import annotations
 

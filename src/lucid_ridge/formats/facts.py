@@ -1,4 +1,4 @@
-"""Declared facts as plain JSON values, out and in again."""
+"""Declared facts as plain JSON, and back."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ _LONGEST = 20_000
 
 
 def facts_to_json(group: type, source: object) -> dict[str, Any]:
-    """Return the values that an object has for a group's facts; what is as it is by default is left out."""
+    """Return an object's values of a group's facts, without defaults."""
     return {
         name: _plain(value)
         for name, item in facts_of(group).items()
@@ -24,8 +24,7 @@ def facts_to_json(group: type, source: object) -> dict[str, Any]:
 def facts_from_json(group: type, values: object, where: str) -> dict[str, Any]:
     """Return a group's values from JSON, checked against their declaration.
 
-    Raises FormatError saying where and what is allowed.
-
+    Raises FormatError with the place and what is allowed.
     """
     if not isinstance(values, Mapping):
         raise FormatError(f"{where} is not an object.")

@@ -14,7 +14,7 @@ from .geodata import number
 from .text import as_text
 
 MOST_HOURS = 24 * 21
-# Each figure with its allowed range, and what it is when the file leaves it out (None: it must be there).
+# Each figure with its range, and its value if the file lacks it (None: required).
 FIGURES: Mapping[str, tuple[float, float, float | None]] = {
     "low_cloud": (0.0, 1.0, None),
     "middle_cloud": (0.0, 1.0, 0.0),
@@ -25,16 +25,14 @@ FIGURES: Mapping[str, tuple[float, float, float | None]] = {
     "temperature_c": (-80.0, 60.0, None),
     "fog": (0.0, 1.0, 0.0),
 }
-# A figure that many files lack: without it mist is told by the fog alone.
+# Many files lack it; mist is then judged from the fog alone.
 DEW_POINT_C = (-80.0, 40.0)
 
 
 def read_forecast(file_name: str, content: bytes, now_utc: datetime) -> Forecast:
-    """Return the hourly forecast of a .json or .csv file.
+    """Return the hourly forecast of a .json or .csv file. Raises FormatError naming the wrong hour and figure.
 
-    Raises FormatError naming the hour and figure that do not fit.
-
-    now_utc stands for the time of issue where the file does not say it.
+    now_utc: time of issue if the file has none.
     """
     ending = file_name.rpartition(".")[2].lower()
     if ending == "json":
@@ -46,7 +44,7 @@ def read_forecast(file_name: str, content: bytes, now_utc: datetime) -> Forecast
 
 
 def read_forecast_json(content: bytes, now_utc: datetime) -> Forecast:
-    """Return a forecast from JSON: {"issued": time, "hours": [{"time", "low_cloud", …}]}; times carry their offset."""
+    """Return a forecast from JSON: {"issued": time, "hours": [{"time", "low_cloud", …}]}; times have their offset."""
     try:
         root = json.loads(as_text(content))
     except (ValueError, RecursionError):
@@ -58,7 +56,7 @@ def read_forecast_json(content: bytes, now_utc: datetime) -> Forecast:
 
 
 def moment(text: Any, where: str) -> datetime:
-    """Return a time with its offset as UTC. Raises FormatError for anything else."""
+    """Return a time with its offset as UTC. Raises FormatError."""
     try:
         found = datetime.fromisoformat(str(text).strip())
     except ValueError:
@@ -83,7 +81,7 @@ def _hours(rows: list[Any], first_line: int) -> tuple[ForecastHour, ...]:
         if not isinstance(row, Mapping):
             raise FormatError(f"Hour {line} is not an object.")
         time = moment(row.get("time"), f"Hour {line}")
-        # An hour whose figures are missing altogether is a gap, not a mistake.
+        # An hour without any figures is a gap, not an error.
         if all(_blank(row.get(name)) for name in FIGURES):
             continue
         dew_point = None if _blank(row.get("dew_point_c")) else _in_range(row, "dew_point_c", line, *DEW_POINT_C)

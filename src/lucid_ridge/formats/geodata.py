@@ -1,4 +1,4 @@
-"""Points and tracks as any of the file formats carries them."""
+"""Points and tracks, independent of the file format."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ LONGEST_NAME, LONGEST_NOTE = 200, 5_000
 
 @dataclass(frozen=True)
 class GeoPoint:
-    """group: the location it belongs to, where the file says one."""
+    """A point. group: its location, if the file names one."""
 
     name: str
     latitude_deg: float
@@ -28,7 +28,7 @@ class GeoPoint:
 
 @dataclass(frozen=True)
 class TrackPoint:
-    """begins: a new segment begins here; the gap before it was not walked."""
+    """A track point. begins: a new segment begins here; the gap before it was not walked."""
 
     latitude_deg: float
     longitude_deg: float
@@ -46,11 +46,10 @@ class GeoTrack:
 
 @dataclass(frozen=True)
 class GeoData:
-    """What a file holds; all may be empty only in what we make, never in what we read.
+    """The content of a file.
 
-    whole: locations with all that belongs to them, as our own GeoJSON carries them beside the points and lines that
-    others can read.
-    drawn: what is seen from the viewpoints, for those others only.
+    whole: complete locations, which our GeoJSON holds beside the points and lines that other programs read. drawn:
+    elements of the viewpoints, only for other programs.
     """
 
     points: tuple[GeoPoint, ...]
@@ -60,10 +59,9 @@ class GeoData:
 
 
 def checked(data: GeoData) -> GeoData:
-    """Return what was read, names shortened and blank ones filled in.
+    """Return what was read, with names shortened and blank ones filled in.
 
-    Raises FormatError for nothing, too much, or no place on Earth.
-
+    Raises FormatError if it is empty, too large, or not on Earth.
     """
     if data.whole:
         return data
@@ -99,7 +97,7 @@ def checked(data: GeoData) -> GeoData:
 
 
 def check_counts(points: int, track_points: int) -> None:
-    """Raise FormatError where a file holds more than is taken at once."""
+    """Raise FormatError if a file holds too much."""
     if points > MOST_POINTS:
         raise FormatError(f"The file holds {points} points; at most {MOST_POINTS} are taken at once.")
     if track_points > MOST_TRACK_POINTS:
@@ -107,7 +105,7 @@ def check_counts(points: int, track_points: int) -> None:
 
 
 def printable(data: GeoData) -> GeoData:
-    """Return data whose names and notes hold nothing that XML and tables cannot carry."""
+    """Return data without characters that XML and tables cannot hold."""
     points = tuple(
         replace(point, name=_name(point.name, "Point"), notes=_words(point.notes), group=_name(point.group, ""))
         for point in data.points
@@ -119,7 +117,7 @@ def printable(data: GeoData) -> GeoData:
 
 
 def number(text: object, what: str) -> float:
-    """Return a finite number from a file's text. Raises FormatError naming what it should have been."""
+    """Return a finite number from a text. Raises FormatError naming what was expected."""
     try:
         value = float(str(text).strip())
     except ValueError:
@@ -133,15 +131,12 @@ Place = TypeVar("Place", GeoPoint, TrackPoint)
 
 
 def _within_180(place: Place) -> Place:
-    """Return a place whose longitude counts from -180 to 180; some files count east from 0 to 360."""
+    """Return a place with its longitude in -180..180; some files count east from 0 to 360."""
     return replace(place, longitude_deg=place.longitude_deg - 360) if 180 < place.longitude_deg <= 360 else place
 
 
 def in_one_dimension(steps: Sequence[TrackPoint]) -> Sequence[TrackPoint]:
-    """Return a line's points with heights where all of them have one, else without any: other programs refuse lines of
-    both.
-
-    """
+    """Return a line's points with heights if all have one, else without: other programs refuse mixed lines."""
     if all(step.elevation_m is not None for step in steps):
         return steps
     return [replace(step, elevation_m=None) for step in steps]

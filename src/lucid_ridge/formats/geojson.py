@@ -10,14 +10,14 @@ from .geodata import GeoData, GeoPoint, GeoTrack, TrackPoint, checked, in_one_di
 from .text import as_text
 
 _DEEPEST = 6
-# The property under which a location of ours stands whole.
+# The property that holds a whole location.
 WHOLE = "lucid_ridge_location"
 
 
 def read_geojson(content: bytes) -> GeoData:
-    """Return the points and lines of a GeoJSON file, or the locations that we wrote into it whole.
+    """Return the points and lines of a GeoJSON file, or its whole locations.
 
-    Raises FormatError for what is none; polygons are passed over.
+    Raises FormatError. Polygons are skipped.
     """
     try:
         root = json.loads(as_text(content), parse_constant=_no_constant)
@@ -64,7 +64,7 @@ def read_geojson(content: bytes) -> GeoData:
 
 
 def write_geojson(data: GeoData) -> bytes:
-    """Return a GeoJSON FeatureCollection: locations whole, and their points and lines for other programs."""
+    """Return a GeoJSON FeatureCollection: whole locations, and their points and lines for other programs."""
     features: list[dict[str, Any]] = [
         {
             "type": "Feature",
@@ -100,7 +100,7 @@ def _group(item: GeoPoint | GeoTrack) -> dict[str, str]:
 
 
 def _whole(feature: dict[str, Any]) -> dict[str, Any]:
-    """Return the location that a feature of ours carries whole; empty where it carries none."""
+    """Return the whole location of a feature; empty if it has none."""
     properties = feature.get("properties")
     found = properties.get(WHOLE) if isinstance(properties, dict) else None
     return found if isinstance(found, dict) else {}

@@ -14,11 +14,10 @@ from .xml import count_tags, local_name, parse_xml
 
 
 def read_gpx(content: bytes) -> GeoData:
-    """Return the waypoints, tracks and routes of a GPX file. Raises FormatError for what is none."""
+    """Return the waypoints, tracks and routes of a GPX file. Raises FormatError."""
     check_counts(count_tags(content, "wpt"), count_tags(content, "trkpt", "rtept"))
     root = parse_xml(content, "gpx")
-    # gpxpy reads what the safe parser has seen: nothing in it can expand any more. It knows the elements by their
-    # bare names.
+    # gpxpy parses what the safe parser has checked. It knows elements by their local names.
     for element in root.iter():
         element.tag = local_name(element)
     try:

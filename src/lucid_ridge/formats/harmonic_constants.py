@@ -1,4 +1,4 @@
-"""Harmonic constants of a tide as people write them: a constituent, its amplitude and its lag a line."""
+"""Harmonic constants of a tide as text: constituent, amplitude and lag, one per line."""
 
 from __future__ import annotations
 
@@ -11,9 +11,9 @@ Wave = tuple[str, float, float]
 
 
 def read_constants(text: str) -> list[Wave]:
-    """Return constituents with amplitude [m] and lag [degrees]; of two lines for one the later counts.
+    """Return constituents with amplitude [m] and lag [degrees]; of repeated ones the last counts.
 
-    Raises FormatError naming the line that does not fit.
+    Raises FormatError naming the line.
     """
     waves: dict[str, Wave] = {}
     for number, line in enumerate(text.splitlines(), start=1):
@@ -42,5 +42,5 @@ def read_constants(text: str) -> list[Wave]:
 
 
 def write_constants(waves: Sequence[Wave]) -> str:
-    """Return constants as the text that read_constants reads."""
+    """Return constants as text that read_constants reads."""
     return "\n".join(f"{name} {height:g} {lag:g}" for name, height, lag in waves)

@@ -9,13 +9,13 @@ from .errors import FormatError
 from .geodata import GeoData, GeoPoint, GeoTrack, TrackPoint, check_counts, checked, in_one_dimension, number
 from .xml import child_text, children, count_tags, parse_xml
 
-# Coordinates are parted by white space; some programs write it around commas as well.
+# Coordinates are separated by white space; some programs also write it around commas.
 _SPACED_COMMA = re.compile(r"\s*,\s*")
 _NAMESPACE = "http://www.opengis.net/kml/2.2"
 
 
 def read_kml(content: bytes) -> GeoData:
-    """Return the placemarks of a KML file: points, and lines as tracks. Raises FormatError for what is none."""
+    """Return the placemarks of a KML file: points, and lines as tracks. Raises FormatError."""
     check_counts(count_tags(content, "Placemark"), count_tags(content, "coord"))
     root = parse_xml(content, "kml")
     points: list[GeoPoint] = []

@@ -1,4 +1,4 @@
-"""Angles measured on a visit, as people write them: a name, a bearing and an altitude a line."""
+"""Angles measured on a visit as text: name, bearing and altitude, one per line."""
 
 from __future__ import annotations
 
@@ -11,11 +11,7 @@ Angle = tuple[str, float, float]
 
 
 def read_angles(text: str) -> list[Angle]:
-    """Return what was measured as (name, bearing, altitude) [degrees].
-
-    Raises FormatError naming the line that does not fit.
-
-    """
+    """Return the angles as (name, bearing, altitude) [degrees]. Raises FormatError naming the line."""
     found: list[Angle] = []
     for number, line in enumerate(text.splitlines(), start=1):
         parts = line.replace("°", " ").replace(",", ".").split()
@@ -34,5 +30,5 @@ def read_angles(text: str) -> list[Angle]:
 
 
 def write_angles(angles: Sequence[Sequence[object]]) -> str:
-    """Return angles as the text that read_angles reads."""
+    """Return angles as text that read_angles reads."""
     return "\n".join(f"{name} {bearing:g} {altitude:g}".strip() for name, bearing, altitude in angles)

@@ -1,4 +1,4 @@
-"""An outing as a route for a receiver and as JSON.
+"""An outing as a GPX route and as JSON.
 
 Source: [1] GPX 1.1 schema: a route is an ordered list of points that lead to a destination.
 """
@@ -19,7 +19,7 @@ OUTING_VERSION = 1
 
 @dataclass(frozen=True)
 class RoutePoint:
-    """A stop on the way. begin_utc: when it begins."""
+    """A stop of the route. begin_utc: when it begins."""
 
     name: str
     latitude_deg: float
@@ -30,7 +30,7 @@ class RoutePoint:
 
 
 def write_route(name: str, points: Sequence[RoutePoint]) -> bytes:
-    """Return a GPX file with the stops as a route, in the order in which they are taken. Source: [1]."""
+    """Return a GPX file with the stops as a route, in order. Source: [1]."""
     made = gpxpy.gpx.GPX()
     made.creator = "Lucid Ridge"
     route = gpxpy.gpx.GPXRoute(name=name)
@@ -50,5 +50,5 @@ def write_route(name: str, points: Sequence[RoutePoint]) -> bytes:
 
 
 def write_outing_json(content: Mapping[str, Any]) -> bytes:
-    """Return an outing's plan as JSON with its version."""
+    """Return an outing's plan as JSON with its format version."""
     return json.dumps({"version": OUTING_VERSION, **content}, ensure_ascii=False, indent=1).encode()

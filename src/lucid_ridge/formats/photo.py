@@ -1,4 +1,4 @@
-"""A photograph as a backdrop: its picture in a size for the screen, and its field of view from EXIF.
+"""A photograph as a backdrop: the picture at screen size, and its field of view from EXIF.
 
 Sources: [1] CIPA DC-008, Exif: FocalLength, FocalLengthIn35mmFilm (equivalent on the diagonal of 36 × 24 mm),
 FocalPlaneXResolution.
@@ -20,7 +20,7 @@ from .rgb import MOST_PIXELS, as_rgb
 
 LARGEST_BYTES = 60_000_000
 _SHOWN_PX = 1600
-# EXIF orientations that turn width and height about. Source: [1].
+# EXIF orientations that swap width and height. Source: [1].
 _ON_ITS_SIDE = (5, 6, 7, 8)
 _QUALITY = 82
 _UNIT_MM = {2: 25.4, 3: 10.0, 4: 1.0}
@@ -28,11 +28,10 @@ _UNIT_MM = {2: 25.4, 3: 10.0, 4: 1.0}
 
 @dataclass(frozen=True)
 class Photo:
-    """content: a JPEG as shown, without EXIF.
+    """A photograph.
 
-    focal_mm, sensor_*_mm: of its camera, as the picture stands; None where EXIF does not tell.
-
-    source: where the focal length comes from, in words.
+    content: a JPEG without EXIF. focal_mm, sensor_*_mm: of its camera, for the upright picture; None if EXIF lacks
+    them. source: of the focal length, in words.
     """
 
     content: bytes
@@ -45,7 +44,7 @@ class Photo:
 
 
 def read_photo(content: bytes) -> Photo:
-    """Return a photograph (JPEG, PNG, TIFF or WebP). Raises FormatError for what is none, is damaged or too large."""
+    """Return a photograph (JPEG, PNG, TIFF or WebP). Raises FormatError if it is none, damaged or too large."""
     if not content:
         raise FormatError("The file is empty.")
     if len(content) > LARGEST_BYTES:
@@ -64,8 +63,8 @@ def read_photo(content: bytes) -> Photo:
                 exif = image.getexif()
                 details = exif.get_ifd(ExifTags.IFD.Exif)
                 wide, high = image.size[::-1] if exif.get(ExifTags.Base.Orientation) in _ON_ITS_SIDE else image.size
-                # A JPEG is decoded at a fraction of its size; what cannot be is made small before
-                # anything else is done to it.
+                # A JPEG is decoded at a fraction of its size; other formats are reduced before
+                # anything else.
                 image.draft("RGB", (_SHOWN_PX, _SHOWN_PX))
                 image.thumbnail((_SHOWN_PX, _SHOWN_PX))
                 shown = as_rgb(ImageOps.exif_transpose(image))
@@ -76,7 +75,7 @@ def read_photo(content: bytes) -> Photo:
     except (UnidentifiedImageError, Image.DecompressionBombError):
         raise FormatError("The file is not a picture that can be read: use JPEG, PNG, TIFF or WebP.") from None
     except Exception:
-        # Pillow raises many kinds for damaged files.
+        # Pillow raises many kinds of errors for damaged files.
         raise FormatError("The picture is damaged and cannot be read to its end.") from None
     focal, sensor, source = _field(details, wide, high)
     return Photo(
@@ -85,7 +84,7 @@ def read_photo(content: bytes) -> Photo:
 
 
 def _field(details: Any, wide: int, high: int) -> tuple[float | None, tuple[float, float] | None, str]:
-    """Return focal length and sensor sides as the picture stands, from what EXIF tells. Source: [1]."""
+    """Return focal length and sensor sides of the upright picture from EXIF. Source: [1]."""
     focal = _number(details.get(ExifTags.Base.FocalLength))
     equivalent = _number(details.get(ExifTags.Base.FocalLengthIn35mmFilm))
     if focal is not None and equivalent is not None:

@@ -1,4 +1,4 @@
-"""Which reader and writer belongs to a file."""
+"""Chooses the reader and writer of a file."""
 
 from __future__ import annotations
 
@@ -32,11 +32,7 @@ MEDIA_TYPES = {
 
 
 def read_places(file_name: str, content: bytes) -> GeoData:
-    """Return what a file holds, by its name's ending.
-
-    Raises FormatError for an unknown ending or unreadable content.
-
-    """
+    """Return the content of a file, by its extension. Raises FormatError for an unknown one or unreadable content."""
     ending = file_name.rpartition(".")[2].lower()
     ending = "geojson" if ending == "json" else ending
     if ending not in _READERS:

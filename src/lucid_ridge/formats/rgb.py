@@ -1,4 +1,4 @@
-"""Pictures of any depth as eight bits of red, green and blue, and how large they may be."""
+"""Pictures of any depth as 8-bit RGB, and their size limit."""
 
 from __future__ import annotations
 
@@ -6,16 +6,14 @@ import numpy as np
 from PIL import Image
 
 MOST_PIXELS = 250_000_000
-# Our own limit stands, with its own words; Pillow's is twice the figure it is given.
+# Our own limit, with its own message; Pillow's is twice the configured figure.
 Image.MAX_IMAGE_PIXELS = MOST_PIXELS
 
 
 def as_rgb(image: Image.Image) -> Image.Image:
     """Convert to RGB.
 
-    Grey of 16 bits is scaled to 8, which Pillow's own conversion cuts off instead: every tone above 255 came out
-    white.
-
+    Grey of 16 bits is scaled to 8; Pillow's own conversion clips it, so that every tone above 255 became white.
     """
     if image.mode.startswith("I;16") or image.mode == "I":
         tones = np.asarray(image, dtype=np.int64)

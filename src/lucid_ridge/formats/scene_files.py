@@ -1,4 +1,4 @@
-"""A composed scene as JSON, and its ground plan as GeoJSON in true coordinates (RFC 7946)."""
+"""A composed scene as JSON, and its ground plan as GeoJSON in geographic coordinates (RFC 7946)."""
 
 from __future__ import annotations
 
@@ -19,12 +19,12 @@ from ..core.planning.focus.camera import scene_solids
 
 _WEDGE_M = 100.0
 SCENE_VERSION = 1
-# Thinner than this a footprint is a line: coordinates are written to a millimetre.
+# A footprint thinner than this is a line: coordinates are written to a millimetre.
 _FLAT_M = 0.02
 
 
 def write_scene_json(name: str, facts: ShotFacts) -> bytes:
-    """Return camera, ground and elements of a shot, lengths in metres and millimetres as named, angles in degrees."""
+    """Return camera, ground and elements of a shot, with lengths and angles in the named units."""
     settings = settings_of(facts)
     camera = standing_on(camera_of(facts, settings, facts.body), facts.ground) if settings and facts.body else None
     solids = scene_solids(facts)
@@ -93,11 +93,7 @@ def write_scene_json(name: str, facts: ShotFacts) -> bytes:
 
 
 def write_ground_geojson(name: str, facts: ShotFacts) -> bytes:
-    """Return the ground plan as features: camera, view, standing area, footprints and lines.
-
-    Raises nothing for an empty scene.
-
-    """
+    """Return the ground plan as features: camera, view, standing area, footprints and lines; also for an empty scene."""
     features: list[dict[str, Any]] = []
     here = facts.location
     if here is not None:
@@ -157,7 +153,7 @@ def write_ground_geojson(name: str, facts: ShotFacts) -> bytes:
 
 
 def _footprint(parts: list[Any]) -> list[list[float]]:
-    """Return the corners seen from above; two ends for what is flat, such as a ridge."""
+    """Return the corners seen from above; two ends for something flat, such as a ridge."""
     ring = hull_2d(np.round(np.concatenate(parts), 6))
     following = np.roll(ring, -1, axis=0)
     area = abs(float(np.sum(ring[:, 0] * following[:, 1] - following[:, 0] * ring[:, 1]))) / 2
@@ -169,7 +165,7 @@ def _footprint(parts: list[Any]) -> list[list[float]]:
 
 
 def _ring(corners: list[list[float]]) -> list[list[list[float]]]:
-    """Return a polygon's outer ring, closed and counter-clockwise as RFC 7946 wants it."""
+    """Return a polygon's outer ring, closed and counter-clockwise as RFC 7946 requires."""
     area = sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(corners, corners[1:] + corners[:1], strict=True))
     ordered = corners if area > 0 else corners[::-1]
     return [[*ordered, ordered[0]]]

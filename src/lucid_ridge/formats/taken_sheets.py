@@ -1,6 +1,5 @@
-"""What was taken, for post-processing: a sheet with the files' real names, and XMP sidecars that say what is kept.
-
-Originals are never written to.
+"""Frames that were taken, for post-processing: a sheet with the files' names, and XMP sidecars with ratings. Originals
+are never changed.
 
 Sources: [1] ISO 16684-1:2019, XMP: xmp:Rating from −1 (rejected) to 5, xmp:Label, dc:subject; [2] RFC 4180, CSV.
 """
@@ -29,17 +28,13 @@ _RDF, _DC, _X, _XMP = (
 _MADE = (2000, 1, 1, 0, 0, 0)
 for _prefix, _space in (("rdf", _RDF), ("dc", _DC), ("x", _X), ("xmp", _XMP)):
     register_namespace(_prefix, _space)
-# What a decision is as a rating, where the frame has no stars of its own. Source: [1].
+# The rating of a decision, if the frame has no stars. Source: [1].
 _RATING = {Outcome.KEEP: 4, Outcome.MAYBE: 2, Outcome.DROP: -1, Outcome.OPEN: 0}
 
 
 @dataclass(frozen=True)
 class TakenFile:
-    """A file, and what it is in its picture.
-
-    steps: to which set of each step of putting together it belongs, as words.
-
-    """
+    """A file, and its role in the picture. steps: its set in each step of merging, in words."""
 
     file_name: str
     group: str
@@ -55,18 +50,14 @@ class TakenFile:
 
 
 def write_taken(ending: str, name: str, together: str | None, files: Sequence[TakenFile]) -> bytes:
-    """Return what was taken as csv, json, or a zip of sidecars.
-
-    together: how what the groups became is put together.
-
-    """
+    """Return the frames as csv, json, or a zip of sidecars. together: how the results of the groups are merged."""
     if ending == "csv":
         return _csv(name, files)
     return _json(name, together, files) if ending == "json" else _sidecars(name, files)
 
 
 def rating_of(file: TakenFile) -> int:
-    """Return a file's rating, −1 to 5: its stars unless it was dropped, else what was decided of it."""
+    """Return a file's rating, −1 to 5: its stars unless it was dropped, else its decision."""
     return file.stars if file.stars is not None and file.curation != Outcome.DROP else _RATING[file.curation]
 
 
@@ -131,10 +122,7 @@ def _json(name: str, together: str | None, files: Sequence[TakenFile]) -> bytes:
 
 
 def _sidecars(name: str, files: Sequence[TakenFile]) -> bytes:
-    """Return a zip of one sidecar for each file, named as raw converters look for it: the file's name with xmp instead
-    of its ending.
-
-    """
+    """Return a zip of one sidecar per file, named as raw converters expect: the file's name with extension xmp."""
     made = io.BytesIO()
     used: set[str] = set()
     with zipfile.ZipFile(made, "w", zipfile.ZIP_DEFLATED) as archive:

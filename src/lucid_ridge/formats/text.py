@@ -1,4 +1,4 @@
-"""Bytes to text, with a clear word where that fails."""
+"""Decodes bytes to text, with clear errors."""
 
 from __future__ import annotations
 
@@ -8,11 +8,7 @@ LARGEST_BYTES = 20_000_000
 
 
 def as_text(content: bytes) -> str:
-    """Return UTF-8 text, a byte-order mark taken off.
-
-    Raises FormatError for empty, huge or otherwise encoded content.
-
-    """
+    """Return UTF-8 text without a byte-order mark. Raises FormatError for empty, huge or otherwise encoded content."""
     check_size(content)
     try:
         text = content.decode("utf-8-sig")

@@ -1,4 +1,4 @@
-"""High and low waters as people write or export them: a water a line, with day, clock time and height."""
+"""High and low waters as text: day, clock time and height, one water per line."""
 
 from __future__ import annotations
 
@@ -38,7 +38,7 @@ _YEAR = re.compile(r"\b(?:19|20)\d\d\b")
 
 
 class TableClock(NamedEnum):
-    """In which time a table is printed: the place's own, with its summer time; its winter time all year; or UTC."""
+    """The time of a printed table: local time with summer time, winter time all year, or UTC."""
 
     LOCAL = "local"
     WINTER = "winter"
@@ -48,10 +48,8 @@ class TableClock(NamedEnum):
 def read_tide_table(text: str, zone: str, clock: TableClock = TableClock.LOCAL) -> list[tuple[datetime, float]]:
     """Return waters (UTC, height [m]) in order of time.
 
-    A line without a day has the one above it; a time may say its zone itself ("06:00 GMT").
-
-    Raises FormatError naming the line that does not fit: a time that a clock change skips, or a second water at the
-    same minute, among others.
+    A line without a day has the one above it; a time may name its zone ("06:00 GMT"). Raises FormatError naming the
+    line: a time skipped by a clock change, or two waters at the same minute, among others.
     """
     info = ZoneInfo(zone)
     day: date | None = None
@@ -112,7 +110,7 @@ def _zone_of(clock: TableClock, info: ZoneInfo, day: date) -> tzinfo:
     if clock is TableClock.UTC:
         return UTC
     if clock is TableClock.WINTER:
-        # Of January and July the one with the smaller offset is the winter, on either half of the globe.
+        # The smaller offset of January and July is winter time, in either hemisphere.
         offsets = [datetime(day.year, month, 1, tzinfo=info).utcoffset() or timedelta(0) for month in (1, 7)]
         return timezone(min(offsets))
     return info
@@ -130,7 +128,7 @@ def _moment(day: date, time: time_of_day, zone: tzinfo, number: int) -> datetime
 
 
 def write_tide_table(waters: list[tuple[datetime, float]], zone: str) -> str:
-    """Return waters as the text that read_tide_table reads, in the reader's spelling."""
+    """Return waters as text that read_tide_table reads, in the reader's spelling."""
     info = ZoneInfo(zone)
     local = [(moment.astimezone(info), height) for moment, height in waters]
     return "\n".join(f"{format_day(moment.date())} {format_clock(moment)} {height:.2f} m" for moment, height in local)
@@ -150,7 +148,7 @@ def _day(text: str, before: date | None, year: int | None, number: int) -> date:
             raise FormatError(f"Line {number}: {error.message}") from None
         try:
             found = parse_day_of_year(text, known)
-            # A table that runs on from December says January of the next year.
+            # A table that continues after December means January of the next year.
             return (
                 found if before is None or found >= before or before.month != 12 else parse_day_of_year(text, known + 1)
             )

@@ -18,5 +18,5 @@ def tonal_png(tones: NDArray[np.float64]) -> bytes:
 
 
 def as_data_url(png: bytes) -> str:
-    """Return a PNG as a URL that holds it."""
+    """Return a PNG as a data URL."""
     return f"data:image/png;base64,{base64.b64encode(png).decode()}"

@@ -1,4 +1,4 @@
-"""XML from anywhere: no document types, no entities, no outside references."""
+"""Parses untrusted XML: no document types, entities or external references."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ DEEPEST, MOST_TAGS = 60, 1_200_000
 
 
 class _Shallow(TreeBuilder):
-    """Builds the tree and stops where it is nested deeper than any honest file."""
+    """Builds the tree and stops at excessive nesting."""
 
     depth = 0
 
@@ -37,9 +37,9 @@ def count_tags(content: bytes, *names: str) -> int:
 
 
 def parse_xml(content: bytes, root_name: str) -> Element:
-    """Return the root element, whose local name must be root_name. Raises FormatError for everything else.
+    """Return the root element, whose local name must be root_name.
 
-    What is too much is refused before it is parsed.
+    Raises FormatError. Too large files are refused before parsing.
     """
     check_size(content)
     if content.count(b"<") > MOST_TAGS:
@@ -74,5 +74,5 @@ def children(element: Element, name: str) -> list[Element]:
 
 
 def child_text(element: Element, name: str) -> str:
-    """Return the text of the first direct child of a local name, empty where there is none."""
+    """Return the text of the first direct child with a local name; empty if there is none."""
     return next(((item.text or "").strip() for item in element if local_name(item) == name), "")

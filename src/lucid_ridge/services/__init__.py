@@ -1,1 +1,1 @@
-"""Clients of services on the network: what they answer may be late, wrong, missing or nothing at all."""
+"""Clients of network services, whose answers may be late, wrong or missing."""

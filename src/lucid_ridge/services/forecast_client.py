@@ -1,4 +1,4 @@
-"""Asking a forecast service, with short patience."""
+"""Calls a forecast service with short timeouts."""
 
 from __future__ import annotations
 
@@ -21,12 +21,12 @@ LATE_AFTER = timedelta(hours=18)
 
 
 class Unreachable(Exception):
-    """The service gave nothing that can be used; the message says why, in words for the photographer."""
+    """The service returned nothing usable; the message says why, for the photographer."""
 
 
 @dataclass(frozen=True)
 class Answer:
-    """A forecast, the bytes it came as, and what is odd about it (empty if nothing is)."""
+    """A forecast, its bytes, and what is odd about it (empty if nothing is)."""
 
     forecast: Forecast
     content: bytes
@@ -61,7 +61,7 @@ def ask_forecast(url: str, latitude_deg: float, longitude_deg: float, zone: str,
     except urllib3.exceptions.TimeoutError:
         raise Unreachable("The forecast service is too slow to answer.") from None
     except urllib3.exceptions.MaxRetryError as error:
-        # The library counts a refused connection among the timeouts.
+        # The library counts a refused connection as a timeout.
         slow = isinstance(error.reason, urllib3.exceptions.TimeoutError) and not isinstance(
             error.reason, urllib3.exceptions.NewConnectionError
         )
@@ -96,6 +96,6 @@ def _remarks(forecast: Forecast, content: bytes, zone: str, now_utc: datetime) -
 
 
 def _other_offset(forecast: Forecast, content: bytes, zone: str) -> bool:
-    """Whether the answer's first hour is written with another offset than the place has then."""
+    """Return whether the first hour has another offset than the place at that time."""
     written = datetime.fromisoformat(json.loads(content)["hours"][0]["time"])
     return written.utcoffset() not in (forecast.hours[0].time_utc.astimezone(ZoneInfo(zone)).utcoffset(), timedelta(0))

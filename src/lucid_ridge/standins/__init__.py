@@ -1,1 +1,1 @@
-"""Small simulated services behind the interfaces that real ones would fill."""
+"""Small simulated services behind the interfaces of real ones."""

@@ -1,8 +1,8 @@
-"""A simulated camera: it stands before a planned scene and takes frames with the body's limits, delays and failures,
-and with errors that can be planted.
+"""A simulated camera: takes frames of a planned scene with a body's limits, delays and failures, and with planted
+errors.
 
-It writes files as cameras do: a JPEG with EXIF, and a DNG whose light is linear. Simulated; for trying what comes
-after, never for judging a real camera.
+It writes files as cameras do: a JPEG with EXIF, and a DNG with linear light. Simulated, for tests of what follows; it
+says nothing about a real camera.
 """
 
 from __future__ import annotations
@@ -26,18 +26,18 @@ from ..core.tones.exposed import Exposing, SceneRaster, expose
 from ..core.tones.response import srgb_from_linear
 
 Floats = NDArray[np.float64]
-# Fourteen bits, with the black a little above nothing as sensors have it.
+# Fourteen bits, with black slightly above zero as in real sensors.
 _BLACK, _WHITE = 512, 15_871
 _QUALITY = 90
 
 
 @dataclass
 class Errors:
-    """What is planted: filter_stops: what filters really take instead of what is written on them; clock_s: by how much
-    the camera's clock is ahead; slips_m: frames by key whose focus ends up elsewhere; bumped: keys of frames during
-    which somebody bumps the tripod; water_factor: how many times as fast the water is.
+    """Planted errors.
 
-    stops: by how much the shutter's light strays from frame to frame (a standard deviation).
+    filter_stops: real costs of filters; clock_s: how far the camera's clock is ahead; slips_m: by frame key, a wrong
+    focus distance; bumped: keys of frames with a bump of the tripod; water_factor: how many times as fast the water
+    is. stops: standard deviation of the shutter between frames.
     """
 
     filter_stops: dict[int, float] = field(default_factory=dict)
@@ -52,10 +52,10 @@ class Errors:
 
 @dataclass
 class SimulatedCamera:
-    """stops: what each filter takes as it is labelled.
+    """A camera.
 
-    pitch_mm: of the pixels it writes. hold_stops: how many stops slower than the rule a hand holds still.
-
+    stops: labelled cost of each filter. pitch_mm: of its pixels. hold_stops: how many stops slower than the rule its
+    hand holds still.
     """
 
     body: Body
@@ -65,7 +65,7 @@ class SimulatedCamera:
     errors: Errors = field(default_factory=Errors)
     raw: bool = False
     hold_stops: float = 0.0
-    # By how much the light has grown since the scene was drawn [stops].
+    # How much the light has changed since the scene was drawn [stops].
     light_stops: float = 0.0
     taken: int = 0
     busy_until: datetime | None = None
@@ -85,7 +85,7 @@ class SimulatedCamera:
             iso=order.iso,
             stops_on_lens=on_lens - self.light_stops + float(rng.normal(0, 1)) * self.errors.stops,
             focus_m=focus,
-            # A thin lens: the disc of a point is f²/N times the difference of 1/distance.
+            # Thin lens: the blur disc of a point is f²/N times the difference of 1/distance.
             blur_px_per_dioptre=(order.focal_mm**2 / 1000) / order.f_number / pitch,
             base_iso=self.body.base_iso,
             shake_px=shake_px,
@@ -116,9 +116,8 @@ class SimulatedCamera:
             raise CameraFailure(FailureKind.CANNOT, f"The {self.body.name} cannot be set to this.")
 
     def _shake(self, order: FrameOrder, key: str, rng: np.random.Generator) -> tuple[float, float]:
-        """Return by how much the picture moves meanwhile: a bump, or a hand that is steady in half of its tries at the
-        limit of the rule.
-
+        """Return the motion blur: from a bump, or from a hand that is steady in half of its tries at the limit of the
+        rule.
         """
         direction = float(rng.uniform(0, 180))
         if key in self.errors.bumped:
@@ -131,7 +130,7 @@ class SimulatedCamera:
 
 
 def write_jpeg(linear: Floats, order: FrameOrder, clock: datetime, model: str) -> bytes:
-    """Return a JPEG of linear light with the EXIF that cameras write. Source: CIPA DC-008."""
+    """Return a JPEG of linear light with EXIF. Source: CIPA DC-008."""
     exif = Image.Exif()
     exif[ExifTags.Base.Make], exif[ExifTags.Base.Model] = "Lucid Ridge", model
     exif[ExifTags.Base.DateTime] = f"{clock:%Y:%m:%d %H:%M:%S}"
@@ -152,10 +151,9 @@ def write_jpeg(linear: Floats, order: FrameOrder, clock: datetime, model: str) -
 
 
 def write_dng(linear: Floats, order: FrameOrder, clock: datetime, model: str) -> bytes:
-    """Return a DNG: a mosaic of red, green and blue points, linear, with black and white level.
+    """Return a DNG: a linear mosaic of red, green and blue with black and white level.
 
     Source: Adobe's DNG specification 1.4; TIFF/EP for the settings.
-
     """
     high, wide = (side - side % 2 for side in linear.shape[:2])
     mosaic = np.empty((high, wide))
@@ -190,7 +188,7 @@ def write_dng(linear: Floats, order: FrameOrder, clock: datetime, model: str) ->
 
 
 def _ratio(seconds: float) -> tuple[int, int]:
-    """Return a time as cameras write it: as a fraction with tenths below, or tenths of a second."""
+    """Return a time as cameras write it: as a fraction below a tenth, else in tenths of a second."""
     if seconds < 0.3:
         return 10, max(10, round(10 / seconds))
     return round(seconds * 10), 10

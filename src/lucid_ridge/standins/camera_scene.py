@@ -1,4 +1,4 @@
-"""What a simulated camera stands before: a planned scene as a raster with distances, motion and colour."""
+"""The scene before a simulated camera: a planned scene as a raster with distances, motion and colour."""
 
 from __future__ import annotations
 
@@ -11,17 +11,14 @@ from ..core.planning.tones.plan import plan_tones
 from ..core.tones.exposed import SceneRaster, textured
 from ..core.tones.picture import GROUND, SKY, rays
 
-# A low sun reddens what it lights; our own figures.
+# A low sun reddens what it lights (our own figures).
 _WARM, _PLAIN = (1.18, 1.0, 0.82), (1.0, 1.0, 1.0)
 _NEAREST_M, _FARTHEST_M = 0.05, 1e6
 
 
 def scene_rasters(facts: ShotFacts, plan: ShotPlan, points: int, seed: int) -> tuple[SceneRaster, SceneRaster] | None:
-    """Return the scene of a shot as its camera sees it without a polariser, and with one turned to darken most (beyond
-    what it takes from all light); None while body, lens or the time are not chosen.
-
-    points: along the longer side.
-
+    """Return the scene as the camera sees it without a polariser, and with one turned to its strongest (beyond its
+    cost); None without body, lens or time. points: along the longer side.
     """
     tones, settings = plan_tones(facts, plan, points), settings_of(facts)
     if tones is None or settings is None:

@@ -1,4 +1,4 @@
-"""The simulated weather: the same for the same place and hour, whoever asks and whenever."""
+"""Simulated weather: always the same for the same place and hour."""
 
 from __future__ import annotations
 
@@ -12,16 +12,15 @@ from zoneinfo import ZoneInfo
 import numpy as np
 
 HORIZON_H = 24 * 16
-# Weather comes and goes in some days; a model run is issued every six hours.
+# Weather changes over some days; a model run is issued every six hours.
 _PATTERN_H, _ISSUE_H = 30.0, 6
 
 
 def simulated_forecast(
     latitude_deg: float, longitude_deg: float, zone: str, now_utc: datetime, hours: int = HORIZON_H
 ) -> dict[str, Any]:
-    """Return a forecast as a service would send it: issued at the last full six hours, hourly from there, in local
-    time with offset.
-
+    """Return a forecast as a service sends it: issued at the last full six hours, hourly from there, in local time
+    with offset.
     """
     issued = now_utc.astimezone(UTC).replace(minute=0, second=0, microsecond=0)
     issued -= timedelta(hours=issued.hour % _ISSUE_H)
@@ -73,7 +72,7 @@ def _wave(latitude: float, longitude: float, moment: datetime, what: str) -> flo
     """Return a smooth number 0..1 through random knots, seeded by place and time."""
     at = moment.timestamp() / 3600 / _PATTERN_H
     first = math.floor(at)
-    # Places within some kilometres share their weather.
+    # Places within a few kilometres share their weather.
     knots = [_knot(f"{latitude:.1f}:{longitude:.1f}", first + shift, what) for shift in (0, 1)]
     part = at - first
     blend = part * part * (3 - 2 * part)

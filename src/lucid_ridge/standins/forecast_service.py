@@ -1,10 +1,8 @@
-"""A forecast service on loopback, with the ways real ones fail.
+"""A forecast service on loopback, with the failures of real ones.
 
 GET /forecast?latitude_deg=…&longitude_deg=…&zone=… answers JSON. mode: well; slow (answers after the client has given
-up); down
-(503); late (a forecast of two days ago); wrong_zone (another zone's offset); no_zone (times without offset); gaps
-(hours without
-figures); nonsense (not JSON).
+up); down (503); late (a forecast of two days ago); wrong_zone (another zone's offset); no_zone (times without offset);
+gaps (hours without figures); nonsense (not JSON).
 """
 
 from __future__ import annotations
@@ -24,7 +22,7 @@ SLOW_S = 8.0
 
 
 class ForecastService:
-    """The service in threads of this process; stop() ends it. mode may be changed while it runs."""
+    """The service in threads of this process; stop() ends it. mode can be changed while it runs."""
 
     def __init__(self, mode: str = "well") -> None:
         if mode not in MODES:
@@ -97,7 +95,7 @@ def _handler(service: ForecastService) -> type[BaseHTTPRequestHandler]:
                 self.end_headers()
                 self.wfile.write(body)
             except OSError:
-                # The client has gone.
+                # The client has disconnected.
                 pass
 
         def log_message(self, format: str, *args: Any) -> None:

@@ -8,13 +8,13 @@ from ..core.ground.geodesy import distance_m
 from ..core.tides.harmonics import HarmonicConstants, HarmonicTide
 from ..core.tides.heights import SIMULATED, Tide
 
-# Further from a reference place the tide is another one.
+# Further from a reference place, the tide differs.
 REACH_M = 100_000.0
 
 
 @dataclass(frozen=True)
 class ReferencePlace:
-    """Where a simulated tide runs."""
+    """A place with a simulated tide."""
 
     latitude_deg: float
     longitude_deg: float
@@ -68,6 +68,6 @@ def tide_at(name: str | None) -> Tide | None:
 
 
 def distance_to_place_m(name: str, latitude_deg: float, longitude_deg: float) -> float:
-    """Return how far a position lies from a reference place [m]. Raises StopIteration for an unknown name."""
+    """Return the distance of a position from a reference place [m]. Raises StopIteration for an unknown name."""
     place = next(item for item in _PLACES if item.tide.name == name)
     return float(distance_m(place.latitude_deg, place.longitude_deg, latitude_deg, longitude_deg))
