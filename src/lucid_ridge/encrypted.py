@@ -63,7 +63,7 @@ class WholeRequests:
                     await send({"type": "http.response.body", "body": b""})
 
     async def _answer(self, scope: Any, receive: Receive, made: IO[bytes]) -> Message | None:
-        """Write a response's content to a file and return its start; None if the client is gone."""
+        """Write a response's content to a file and return its start; None if the client has disconnected."""
         said = dict(scope["headers"]).get(b"content-length", b"")
         if said.isdigit() and int(said) > self._largest:
             return _TOO_LARGE

@@ -74,10 +74,9 @@ class Planted:
 
 @dataclass(frozen=True)
 class TimeOut:
-    """One time out of a season: which shot, on which day before the first, with what.
+    """One field session of a season: its shot, its day relative to the first, and its conditions.
 
-    by_hand: shutter times tried by hand; shutters_s: tried on moving water.
-
+    by_hand: shutter times tried hand-held; shutters_s: tried on moving water.
     """
 
     shot: Shot
@@ -92,17 +91,14 @@ class TimeOut:
 
 @dataclass(frozen=True)
 class Lived:
-    """What really happened in a time out: the entry's id, and of each file by its name which planned frame it is, None
-    of an extra.
-
-    """
+    """The true course of a field session: the entry's id, and for each file name its planned frame, None for an extra."""
 
     entry_id: int
     files: dict[str, str | None]
 
 
 def demo_times_out(shots: Mapping[str, Shot]) -> list[TimeOut]:
-    """Return the times out of the demo's season: a year in which something can be learnt."""
+    """Return the field sessions of the demo's season: a year from which the log can learn."""
     posts, sill, riggs, steppe = (
         shots[name]
         for name in ("Posts at the ebb", "Brown water over the sill", "Layered riggs", "Towers from the steppe")
@@ -128,10 +124,9 @@ def live(
     seed: int,
     points: int = 240,
 ) -> list[Lived]:
-    """Live through times out in order: plan, take, tick, read back, sort and rate each.
+    """Simulate field sessions in order: plan, take, tick, read back, sort and rate each.
 
     points: of the longer side of the files.
-
     """
     return [
         _live_one(session, owner_id, out, planted, today, (seed, number), points) for number, out in enumerate(outs)
@@ -178,7 +173,7 @@ def _way_in(facts: ShotFacts, planted: Planted, run_id: str, rng: np.random.Gene
 
 
 def _promise(facts: ShotFacts, plan: ShotPlan, days_before: int) -> float | None:
-    """Return what a simulated forecast of the day before promised for the light [0 to 100]."""
+    """Return the promise for the light by a simulated forecast of the day before [0 to 100]."""
     here, start = facts.location, facts.light.time_utc
     assert here is not None and start is not None
     told = simulated_forecast(here.latitude_deg, here.longitude_deg, here.zone, start - timedelta(days=1), hours=72)
@@ -245,9 +240,8 @@ def _read(facts: ShotFacts, scene_ev100: float) -> ShotFacts:
 
 
 def _with_frames(facts: ShotFacts, out: TimeOut) -> ShotFacts:
-    """Return the facts with the groups of frames of a time out: a test without filters first where there are any, then
-    what is tried.
-
+    """Return the facts with the groups of frames of a field session: first a test without filters if there are any,
+    then the trials.
     """
     groups = []
     if any(item.on_lens and item.kind != FilterKind.GRADUATED for item in facts.filters):
@@ -263,9 +257,8 @@ def _with_frames(facts: ShotFacts, out: TimeOut) -> ShotFacts:
 
 
 def _as_it_was(facts: ShotFacts, out: TimeOut, planted: Planted, rng: np.random.Generator) -> ShotFacts:
-    """Return the facts with the light as it really was: what was read but for the meter's error, or what was predicted
-    but for the place's and the day's.
-
+    """Return the facts with the true light: the reading without the meter's error, or the prediction without the
+    errors of place and day.
     """
     metered = metered_ev100(facts)
     light = metered if metered is not None else plan_light(facts).ev100
@@ -369,9 +362,8 @@ def _entry(
 
 
 def _rate(session: Session, row: LogEntry, planted: Planted, promise: float | None, rng: np.random.Generator) -> None:
-    """Measure streaks as a hand does, rate what moves by the taste that is planted, keep what is sharp, and say how it
-    was.
-
+    """Measure streaks with a hand's error, rate movers by the planted taste, keep sharp frames, and note the
+    conditions.
     """
     session.expire(row, ["frames"])
     wanted = (row.planned or {}).get("wanted_look", "")

@@ -37,5 +37,5 @@ class UndoneOut(Out):
 
 
 def present_undo(session: Session, owner_id: int, scopes: list[str]) -> UndoOut:
-    """Return what undo and redo would do for these scopes."""
+    """Return the steps that undo and redo would take for these scopes."""
     return UndoOut.model_validate(journal.undo_state(session, owner_id, scopes))

@@ -34,7 +34,7 @@ def rough_words(position: tuple[float, float], rough: bool) -> str:
 
 
 def present_shared_location(place: SharedLocation) -> out.SharedLocationOut:
-    """Return what a link tells of a location."""
+    """Return the parts of a location that a link shows."""
     row = place.row
     told = (
         ("The way there", [*_way(place), *_lines(row.access_notes)]),

@@ -14,13 +14,13 @@ from .schemas import shots as schemas
 
 
 def edit_from_new(body: schemas.ShotIn) -> ShotEdit:
-    """Return what a new shot says."""
+    """Return the edit that creates a new shot."""
     light = Changes(LightChoices, {} if body.date_local is None else {"date_local": body.date_local})
     return ShotEdit(head=Changes(ShotHead, said(body, but=["date_local"])), light=light)
 
 
 def edit_from_patch(body: schemas.ShotPatch) -> ShotEdit:
-    """Return what a request changes of a shot."""
+    """Return the edit that a request makes to a shot."""
     sharp, filters, rig = body.depth.sharp_element_ids, body.exposure.filters, body.frame.accessory_ids
     wishes, groups = body.exposure.motion_wishes, body.sequence.frame_groups
     return ShotEdit(

@@ -19,19 +19,18 @@ _SLACK = 1e-6
 
 
 def marked_time_s(shutter_s: float, slowest_s: float, rounding: int = 0) -> float:
-    """Return the time [s] that a camera sets for shutter_s: its nearest third-stop marking, on bulb its nearest
+    """Return the time [s] that a camera sets for shutter_s: its nearest third-stop marking, or on bulb the nearest
     second.
 
-    Source: [1].
+    slowest_s: the longest marked time. rounding: -1 for the next shorter marking, 1 for the next longer one.
 
-    slowest_s: the longest that is marked. rounding: -1 for the marking that is no longer, 1 for the one that is no
-    shorter.
+    Source: [1].
     """
     return float(marked_times_s(shutter_s, slowest_s, rounding))
 
 
 def marked_times_s(shutter_s: Any, slowest_s: float, rounding: int = 0) -> Floats:
-    """Return the same for many times at once. Broadcasts."""
+    """Return the marked times [s] for an array of times. Broadcasts."""
     wanted = positive("shutter_s", shutter_s)
     bulb = {-1: np.floor(wanted + _SLACK), 0: np.round(wanted), 1: np.ceil(wanted - _SLACK)}[rounding]
     nearest = 2.0 ** (np.round(3 * np.log2(wanted)) / 3)
@@ -43,9 +42,9 @@ def marked_times_s(shutter_s: Any, slowest_s: float, rounding: int = 0) -> Float
 
 
 def times_around_s(base_s: float, count: int, step_ev: float, slowest_s: float) -> tuple[float, ...]:
-    """Return the times [s] of count exposures a step apart around a base, the darkest first; of an even number one
-    more lies above it.
+    """Return the times [s] of count exposures spaced by step_ev around a base, the darkest first.
 
+    An even count has one more above the base.
     """
     first = -((count - 1) // 2)
     return tuple(marked_time_s(base_s * 2 ** (step_ev * index), slowest_s) for index in range(first, first + count))
@@ -60,13 +59,12 @@ def times_over_s(
     slowest_s: float,
     tolerance_stops: float = 0.0,
 ) -> tuple[float, ...]:
-    """Return the times [s] of count exposures a step apart whose darkest lies between two distances from the base
-    [stops, brighter positive].
+    """Return the times [s] of count exposures spaced by step_ev whose darkest lies between two distances from the base
+    [stops, positive is brighter].
 
-    Where one of them can fall upon the base's own marking it does, as near to the middle of them as it goes; else the
-    darkest is as bright as it may be.
-    One more exposure is taken where the markings leave no set of count within. tolerance_stops: by how much a set on
-    the base's marking may miss.
+    If an exposure can fall on the base's own marking, it does, as near to the middle of the set as possible; otherwise
+    the darkest is as bright as the range allows. If no set of count exposures fits the markings, one more is added.
+    tolerance_stops: the error allowed for a set on the base's marking.
     """
     darkest, frames = darkest_over_s(base_s, least_stops, most_stops, count, step_ev, slowest_s, tolerance_stops)
     return tuple(marked_time_s(float(darkest) * 2 ** (step_ev * at), slowest_s) for at in range(int(frames)))
@@ -81,10 +79,9 @@ def darkest_over_s(
     slowest_s: float,
     tolerance_stops: float = 0.0,
 ) -> tuple[Floats, Floats]:
-    """Return the darkest time [s] of such a set, from which the others follow by steps, and how many there are.
+    """Return the darkest time [s] of such a set, from which the others follow by steps, and the number of exposures.
 
     Broadcasts.
-
     """
     base = positive("base_s", base_s)
     marked = marked_times_s(base, slowest_s)
@@ -108,8 +105,7 @@ def darkest_over_s(
 
 
 def carrying_index(times_s: tuple[float, ...], base_s: float) -> int:
-    """Return which exposure of a set carries the picture: the one nearest to the base in stops, of two alike the
-    shorter.
-
+    """Return the index of the exposure that carries the picture: the nearest to the base in stops; of two equally
+    near, the shorter.
     """
     return min(range(len(times_s)), key=lambda index: round(abs(math.log2(times_s[index] / base_s)), 9))

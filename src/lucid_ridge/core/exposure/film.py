@@ -1,8 +1,7 @@
-"""What long times cost on film.
+"""Reciprocity failure of film.
 
 Source: [1] K. Schwarzschild, On the deviations from the law of reciprocity for bromide of silver gelatine,
-Astrophysical Journal 11 (1900) 89: the
-time needed grows as a power of the time that the meter gives.
+Astrophysical Journal 11 (1900) 89: the time needed grows as a power of the metered time.
 """
 
 from __future__ import annotations
@@ -41,5 +40,5 @@ def metered_time_s(corrected_s: Quantity, exponent: Quantity) -> Any:
 
 
 def reciprocity_stops(time_s: Quantity, exponent: Quantity) -> Any:
-    """Return what a film's failure costs at a metered time [stops, 0 or more]. Broadcasts. Source: [1]."""
+    """Return the reciprocity failure of a film at a metered time [stops, 0 or more]. Broadcasts. Source: [1]."""
     return in_callers_shape(np.log2(np.asarray(corrected_time_s(time_s, exponent)) / positive("time_s", time_s)))

@@ -1,4 +1,4 @@
-"""What filters cost.
+"""Filter factors: stops from density or factor, and the shutter time with filters.
 
 Source: [1] optical density is log10 of the factor by definition (ISO 5-1), so stops = density / log10 2.
 """

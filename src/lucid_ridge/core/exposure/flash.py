@@ -1,4 +1,4 @@
-"""Flash and small lights: power, recycling, and how the light of the place stands to them.
+"""Flash and small lights: power, recycling, and the ratio to ambient light.
 
 Sources: [1] ISO 1230, guide number = f-number · distance at ISO 100; [2] ISO 2720:1974, incident light E = 2.5 · 2^EV
 at ISO 100.
@@ -11,7 +11,7 @@ import math
 from ..units.quantities import not_negative, positive
 from .ev import ev100_from_illuminance
 
-# A flash cannot give less than this of its full power (common practice: 1/128, some 1/256).
+# Lowest power of a flash as a share of full power (common practice: 1/128, some 1/256).
 LEAST_POWER = 1 / 128
 
 
@@ -29,21 +29,18 @@ def power_fraction(guide_number_m: float, distance_m: float, effective_f_number:
 
 
 def recycle_s(full_s: float, power: float) -> float:
-    """Return how long a flash takes to be ready again [s]: in proportion to the power it gave. Source: [1]."""
+    """Return the recycling time of a flash [s], in proportion to the power of the last burst. Source: [1]."""
     return float(not_negative("full_s", full_s)) * float(not_negative("power", power))
 
 
 def power_setting(power: float) -> tuple[int, float]:
-    """Return the next higher setting 1/2^k as k, and the stops that it has to spare; k is 0 at least (full power) and
-    7 at most (1/128).
-
-    """
+    """Return the next higher power setting 1/2^k as k (0 is full power, 7 is 1/128), and the stops it has to spare."""
     wanted = float(positive("power", power))
     steps = max(0, min(round(-math.log2(LEAST_POWER)), math.floor(-math.log2(wanted) + 1e-9)))
     return steps, -steps - math.log2(wanted)
 
 
 def led_ev100(lux_at_1m: float, distance_m: float, loss_stops: float = 0.0) -> float:
-    """Return the light of a lamp on the subject [EV at ISO 100]: by the square of the distance. Source: [2]."""
+    """Return the light of a lamp on the subject [EV at ISO 100], by the inverse-square law. Source: [2]."""
     lux = float(positive("lux_at_1m", lux_at_1m)) / float(positive("distance_m", distance_m)) ** 2
     return float(ev100_from_illuminance(lux / 2 ** float(not_negative("loss_stops", loss_stops))))

@@ -1,8 +1,7 @@
-"""Graduated filters: how strong, where, and how softly the lens sees their edge.
+"""Graduated filters: strength, position, and how softly the lens sees their edge.
 
-Source: [1] plane geometry: through a pupil of diameter A a point of the picture looks through a patch of the plate A
-wide (for a far object), so an
-edge at a distance d before the entrance pupil is smeared over A/d.
+Source: [1] plane geometry: through a pupil of diameter A each point of the picture looks through a patch of the plate
+A wide (for a far object), so an edge at a distance d before the entrance pupil is smeared over A/d.
 """
 
 from __future__ import annotations
@@ -31,7 +30,7 @@ class Gradation(StrEnum):
 TRANSITION_MM = {Gradation.SOFT: 50.0, Gradation.MEDIUM: 25.0, Gradation.HARD: 6.0, Gradation.REVERSE: 6.0}
 # A reverse plate is darkest at its edge and falls to this share of its stops over this many mm.
 _REVERSE_LEFT, _REVERSE_MM = 1 / 3, 50.0
-# What one wants left between sky and land, and still looks like a sky [stops]: common practice.
+# Difference to leave between sky and land so that it still looks like a sky [stops]: common practice.
 LEFT_STOPS = 1.0
 _SAMPLES = 33
 
@@ -48,19 +47,17 @@ def edge_smear_deg(focal_mm: Quantity, f_number: Quantity, filter_distance_mm: Q
 
 
 def needed_stops(sky_ev: Quantity, land_ev: Quantity, left_stops: float = LEFT_STOPS) -> Any:
-    """Return the strength that leaves the sky so many stops over the land; 0 where none is needed.
+    """Return the filter strength that leaves the sky left_stops brighter than the land [stops]; 0 if none is needed.
 
     Broadcasts. Common practice.
-
     """
     return in_callers_shape(np.maximum(0.0, finite("sky_ev", sky_ev) - finite("land_ev", land_ev) - left_stops))
 
 
 def plate_stops(gradation: Gradation, strength_stops: float, from_edge_mm: Quantity) -> Any:
-    """Return what a plate takes [stops] at a height over the middle of its transition [mm], negative below it.
+    """Return the density of a plate [stops] at a height above the middle of its transition [mm], negative below it.
 
     Broadcasts.
-
     """
     height = finite("from_edge_mm", from_edge_mm)
     half = TRANSITION_MM[gradation] / 2
@@ -74,11 +71,11 @@ def plate_stops(gradation: Gradation, strength_stops: float, from_edge_mm: Quant
 
 
 def seen_stops(gradation: Gradation, strength_stops: float, from_edge_mm: Quantity, pupil_mm: float) -> Any:
-    """Return what the lens sees a plate take [stops]: the light let through, averaged over the round patch that each
-    point looks through.
+    """Return the density of a plate as the lens sees it [stops]: transmitted light averaged over the round patch that
+    each point looks through.
 
-    from_edge_mm: where the middle of that patch lies over the middle of the transition; pupil_mm: its diameter, f/N.
-    Broadcasts. Source: [1].
+    from_edge_mm: height of the patch's middle above the middle of the transition; pupil_mm: diameter of the patch,
+    f/N. Broadcasts. Source: [1].
     """
     height = finite("from_edge_mm", from_edge_mm)
     # Strips of a disc by the mid-points of equal heights, each weighted with its length.
@@ -91,10 +88,9 @@ def seen_stops(gradation: Gradation, strength_stops: float, from_edge_mm: Quanti
 
 
 def plate_seen_mm(field_deg: Quantity, filter_distance_mm: Quantity) -> Any:
-    """Return how much of the plate [mm] the frame looks through from edge to edge, at the middle of the pupil.
+    """Return the length of the plate [mm] that the frame covers from edge to edge, at the middle of the pupil.
 
     Broadcasts. Source: [1].
-
     """
     half = np.radians(positive("field_deg", field_deg) / 2)
     return in_callers_shape(2 * positive("filter_distance_mm", filter_distance_mm) * np.tan(half))

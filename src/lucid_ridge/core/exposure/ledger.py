@@ -13,7 +13,7 @@ from .filters import shutter_with_filters_s
 
 @dataclass(frozen=True)
 class LedgerFilter:
-    """A filter in the ledger: whether it is on the lens now, and whether it was on when the reading was taken."""
+    """A filter in the ledger: whether it is on the lens now, and whether it was on for the reading."""
 
     name: str
     stops: float
@@ -36,7 +36,7 @@ class LedgerLine:
 
 @dataclass(frozen=True)
 class Ledger:
-    """All lines from the reading down; shutter_s is what is left at the foot, stops their sum."""
+    """All lines from the reading down. shutter_s: shutter time of the last line; stops: sum of all lines."""
 
     lines: tuple[LedgerLine, ...]
 
@@ -51,7 +51,7 @@ class Ledger:
 
 @dataclass(frozen=True)
 class ExposureReading:
-    """Settings for which the scene is rightly exposed, as metered or as predicted from the light."""
+    """Settings that expose the scene correctly, as metered or as estimated from the light."""
 
     f_number: float
     shutter_s: float
@@ -61,13 +61,12 @@ class ExposureReading:
 
 
 def carried_by(ledger: Ledger, shutter_s: float, count: int) -> Ledger:
-    """Return the ledger down to the frame of a set of count that carries the picture; unchanged where that is what it
-    came to.
-
+    """Return the ledger down to the frame of a set that carries the picture; unchanged if that is the ledger's own
+    shutter time.
     """
     stops = math.log2(shutter_s / ledger.shutter_s)
     if abs(stops) < 0.005:
-        # Too little for a line of its own.
+        # Changes smaller than this get no line of their own.
         return Ledger((*ledger.lines[:-1], replace(ledger.lines[-1], shutter_s=shutter_s)))
     label, detail = (
         ("Bracket", "the frame that carries the picture")
@@ -79,7 +78,7 @@ def carried_by(ledger: Ledger, shutter_s: float, count: int) -> Ledger:
 
 
 def on_film(ledger: Ledger, exponent: float) -> Ledger:
-    """Return the ledger with what a film's reciprocity failure adds at its foot; unchanged at 1 s and less."""
+    """Return the ledger with a line for a film's reciprocity failure; unchanged at 1 s and less."""
     stops = float(reciprocity_stops(ledger.shutter_s, exponent))
     if stops < 0.005:
         return ledger
@@ -98,12 +97,11 @@ def build_ledger(
     compensation_ev: float = 0.0,
     fading_stops: float = 0.0,
 ) -> Ledger:
-    """Return the ledger from reading to the shutter at f_number and iso.
+    """Return the ledger from a reading to the shutter time at f_number and iso.
 
-    A filter that was on when metered costs nothing more, and one that has since come off gives its stops back. A
-    reading
-    through the lens already contains the extension. fading_stops: what a long exposure needs on top because the light
-    goes while it runs. Raises InputError for values that are not finite or not positive.
+    A filter that was on for the reading costs nothing more; one that has since come off gives its stops back. A
+    reading through the lens already contains the extension. fading_stops: extra exposure because the light fades while
+    the shutter is open. Raises InputError for values that are not finite or not positive.
     """
     marked, speed = float(positive("f_number", f_number)), float(positive("iso", iso))
     shutter = float(positive("shutter_s", reading.shutter_s))

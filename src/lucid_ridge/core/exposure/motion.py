@@ -1,10 +1,8 @@
-"""How far something moves across the sensor while the shutter is open, and what that looks like.
+"""Motion in the image: the streak on the sensor and the look it gives.
 
-The bands by share of the frame's short side are a model of our own, to be calibrated by rated frames. They reconcile
-the
+The bands, as shares of the frame's short side, are our own model, to be calibrated by rated frames. They reconcile the
 schools: a drain over rocks 4 m away (24 mm, 1 m/s, 1/4 to 2 s) and surf from a cliff (100 m, 70 mm, 1.5 m/s, 5 to 7 s)
-give
-about the same share. The trade's times stand with the things that move (moving_things.py).
+give about the same share. The trade's usual times are in moving_things.py.
 """
 
 from __future__ import annotations
@@ -30,7 +28,7 @@ class LookName(StrEnum):
 
 @dataclass(frozen=True)
 class Look:
-    """A look of moving water: shares of the frame's short side that a streak covers."""
+    """A look of moving water, as a range of streaks in shares of the frame's short side."""
 
     name: LookName
     low_share: float
@@ -56,12 +54,9 @@ def streak_mm(focal_mm: Quantity, object_distance_mm: Quantity, speed_mps: Quant
 
 
 def times_of_look_s(name: str, streak_mm_per_s: float, short_side_mm: float, coc_mm: float) -> tuple[float, float]:
-    """Return the shortest and longest shutter time [s] that give the named look to what draws so long a streak a
-    second.
+    """Return the shortest and longest shutter time [s] for a named look, given the streak per second on the sensor.
 
-    "frozen" starts at 0.
-
-    Raises InputError for a name that is no LookName.
+    "frozen" starts at 0. Raises InputError for an unknown name.
     """
     a_second = float(positive("streak_mm_per_s", streak_mm_per_s))
     if name == LookName.FROZEN:
@@ -87,15 +82,14 @@ def look_of_streak(streak_mm: float, short_side_mm: float, coc_mm: float) -> str
 
 
 def middle_time_s(times_s: tuple[float, float]) -> float:
-    """Return the time [s] to aim for inside a band: its geometric middle, or the upper end of a band that starts at 0."""
+    """Return the time [s] to aim for inside a band: its geometric middle, or the upper end if the band starts at 0."""
     low, high = times_s
     return math.sqrt(low * high) if low > 0 else high
 
 
 def hand_limit_s(focal_mm: float, sensor_width_mm: float, sensor_height_mm: float) -> float:
-    """Return 1/(focal length × crop factor) [s], the longest time that a hand without help holds still (common
-    practice).
+    """Return the longest hand-held exposure [s], 1/(focal length × crop factor) (common practice).
 
-    focal_mm: as the lens images now, lengthened close up. The crop factor is that of the diagonal to 36 × 24 mm.
+    focal_mm: as the lens images now, longer close up. The crop factor compares the diagonal with that of 36 × 24 mm.
     """
     return 1 / crop_factor(sensor_width_mm, sensor_height_mm) / float(positive("focal_mm", focal_mm))

@@ -1,7 +1,7 @@
-"""What moves in front of a camera: how fast by kind, how large, and the times that the trade usually gives it.
+"""Moving subjects: typical speed and size by kind, and the shutter times usually given to them.
 
 Sources: speeds from memory (a walker 1.4 m/s, as in handbooks of traffic engineering); times common practice. A speed
-that is said goes before the usual one.
+entered by the photographer replaces the usual one.
 """
 
 from __future__ import annotations
@@ -38,7 +38,7 @@ class MotionWish(StrEnum):
 
     @property
     def look(self) -> LookName | None:
-        """The look wished for; None of what should be gone."""
+        """The look that is wanted; None for a subject that should vanish."""
         return None if self == MotionWish.GONE else LookName(self.value)
 
 
@@ -80,9 +80,8 @@ CLOUDS = MovingThing(None, None, {MotionWish.SILKY: "1 to 4 minutes"})
 
 
 def speed_of(said_mps: float | None, kind: MovingKind | None) -> float | None:
-    """Return how fast something moves [m/s]: as was said, else as things of its kind usually do; None for what stands
-    still or moves as the wind has it.
-
+    """Return a subject's speed [m/s]: the speed entered, else the usual one of its kind; None for one that stands
+    still or moves with the wind.
     """
     return said_mps or (THINGS[kind].speed_mps if kind is not None else None)
 

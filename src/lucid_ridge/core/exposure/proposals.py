@@ -44,8 +44,7 @@ class BagFilter:
 class Proposal:
     """Settings that come near a wanted shutter time.
 
-    error_stops > 0: longer than wanted. changes: what was set by hand and is not kept.
-
+    error_stops > 0: longer than wanted. changes: settings chosen by the photographer that are not kept.
     """
 
     filter_ids: tuple[int, ...]
@@ -139,7 +138,7 @@ def propose_settings(
 
 
 def _turned(on_lens: Sequence[BagFilter], more: float) -> tuple[float | None, ...]:
-    """Return what each filter is turned to so that together they take more than at their weakest [stops]."""
+    """Return the density each variable filter is turned to so that together they exceed their minimum by more [stops]."""
     made: list[float | None] = []
     for item in on_lens:
         share = min(more, item.room_stops)

@@ -110,7 +110,7 @@ _WORDS = {
 
 
 def figures_of(item: Accessory) -> str:
-    """Return what an accessory does, with its figures: "36 mm", "5 dioptres"."""
+    """Return the effect of an accessory with its figures: "36 mm", "5 dioptres"."""
     return _WORDS[item.kind].format(**vars(item))
 
 
@@ -120,13 +120,10 @@ def of_kind(accessories: Sequence[Accessory], kind: AccessoryKind) -> list[Acces
 
 
 def rigged(lens: Lens, focal_mm: float, accessories: Sequence[Accessory]) -> WorkingLens:
-    """Return a lens at a focal length [mm] with what stands before and behind it.
+    """Return a lens at a focal length [mm] with its accessories.
 
-    Tubes stack, bellows add to them, close-up lenses add their powers.
-
-    A reversed lens stands at infinity: its rim and not its mount is towards the camera, and its pupils change places.
-    A view camera's lens
-    is focused by its bellows alone.
+    Tubes stack, bellows add to them, close-up lenses add their powers. A reversed lens stands at infinity: its rim is
+    towards the camera, and its pupils change places. A view camera's lens is focused by its bellows alone.
     """
     return _rigged(lens, focal_mm, tuple(accessories))
 

@@ -32,7 +32,10 @@ class CalibrationKind(NamedEnum):
 
 
 class CalibrationState(StrEnum):
-    """Only what is on counts in a plan. refused: not proposed again for the same evidence."""
+    """State of a calibration.
+
+    Only those switched on count in a plan; refused ones are not proposed again for the same evidence.
+    """
 
     PROPOSED = "proposed"
     ON = "on"
@@ -58,7 +61,7 @@ class Side(StrEnum):
 
 @dataclass(frozen=True)
 class Calibrated:
-    """A calibration that is switched on. told: what counted without it."""
+    """A calibration that is switched on. told: the value used without it."""
 
     kind: CalibrationKind
     subject: str

@@ -103,10 +103,9 @@ class LightChoices:
 
 @dataclass(frozen=True)
 class FrameChoices:
-    """How the camera stands and aims, and what is kept of its frame.
+    """Choices for the frame: camera position and aim, and crop.
 
     camera_east_m, camera_north_m count from the viewpoint's mark.
-
     """
 
     focal_mm: Annotated[float | None, Fact(Kind.LENGTH_MM, 1.0, 3000.0, label="focal length", framed=True)] = None
@@ -164,11 +163,10 @@ class DepthChoices:
 
 @dataclass(frozen=True)
 class ExposureChoices:
-    """What was metered, how wide the scene's range is, and what the shutter should do to what moves.
+    """Choices for exposure: the meter reading, the scene's range, and the look of moving subjects.
 
-    graduated_at: where the middle of a graduated filter's transition lies, as a share of the frame's height from its
-    top at the middle of its width;
-    None: on the skyline. graduated_tilt_deg: clockwise.
+    graduated_at: height of the middle of a graduated filter's transition, as a share of the frame's height from the
+    top at the middle of its width; None: on the skyline. graduated_tilt_deg: clockwise.
     """
 
     metered_f_number: Annotated[float | None, Fact(Kind.APERTURE, 0.5, 128.0, label="metered aperture")] = None
@@ -256,7 +254,7 @@ def path_of(name: str) -> str:
 
 
 def label_of(name: str) -> str:
-    """Return what a shot's value is called in a sentence."""
+    """Return the display name of one of a shot's values, for use in a sentence."""
     if name in BESIDE:
         return BESIDE[name][1]
     found = shot_facts_declared().get(name)

@@ -1,10 +1,7 @@
-"""Declaring facts.
+"""Declaration of facts.
 
-A fact is a field of a frozen dataclass. What its Python type does not say (unit, bounds, how it is written, what it is
-called)
-stands beside it in a Fact; the database's checks, request and response schemas, the words of undo and the front end's
-tables are
-all derived from here.
+A fact is a field of a frozen dataclass. A Fact beside it states unit, bounds, spelling and display name; the
+database's checks, request and response schemas, the labels of undo and the front end's tables are all derived from it.
 """
 
 from __future__ import annotations
@@ -90,7 +87,7 @@ class Declared:
 
 
 def plain_words(name: str) -> str:
-    """Return a name without its unit, as words: what is called by its name alone."""
+    """Return a name without its unit, as words."""
     for ending in _ENDINGS:
         name = name.removesuffix(ending)
     return name.replace("_", " ")

@@ -31,7 +31,7 @@ class Mount(StrEnum):
     PLATE = "plate"
 
 
-# Markings are rounded: what is set may stray so far from what is engraved.
+# Markings are rounded: a set value may differ this much from the engraved one.
 _APERTURE_SLACK, _SHUTTER_SLACK, _SLOW_SLACK = 0.02, 0.07, 0.10
 _LONGEST_BULB_S = 86_400.0
 
@@ -54,11 +54,11 @@ class Support:
 
 @dataclass(frozen=True)
 class Body:
-    """dynamic_range_stops: the range of a scene that one frame holds at base ISO.
+    """A camera body.
 
-    film_exponent: of a film's reciprocity failure, film: its kind; None: a sensor. battery_frames: the maker's count
-    (CIPA DC-002) of one battery, of which there are so many.
-
+    dynamic_range_stops: scene range of one frame at base ISO. film_exponent: of a film's reciprocity failure; film:
+    its kind; None: a sensor. battery_frames: the maker's count (CIPA DC-002) for one battery; batteries: how many
+    there are.
     """
 
     id: int
@@ -180,9 +180,8 @@ class Lens:
         )
 
     def largest_magnification(self, focal_mm: float) -> float:
-        """Return the largest magnification at a focal length [mm]: as told where it counts, else what the closest
-        focus gives a thin lens.
-
+        """Return the largest magnification at a focal length [mm]: the one entered where it applies, else that of a
+        thin lens at the closest focus.
         """
         if self._told_at(focal_mm) and self.max_magnification:
             return self.max_magnification
@@ -193,9 +192,8 @@ class Lens:
     def working(self, focal_mm: float, rig: Rig = BARE) -> WorkingLens:
         """Return the lens as it images at a focal length [mm].
 
-        Closest focus and largest magnification are those of a zoom's long end: only there, and of a lens of one focal
-        length, do they tell how far it shortens.
-
+        A zoom's closest focus and largest magnification apply to its long end: only there, and for a prime, do they
+        show how much the lens shortens when focused.
         """
         closest = self.closest_focus_mm if self._told_at(focal_mm) else None
         return WorkingLens(focal_mm, self.largest_magnification(focal_mm), closest, self.pupil_ratio, rig)

@@ -21,7 +21,7 @@ _DECLARED: dict[str, type] = {
 
 
 def label_in(thing: str, name: str) -> str:
-    """Return what a value of a thing (shot, lens, element, location …) is called."""
+    """Return the display name of a value of a thing (shot, lens, element, location …)."""
     if thing == "shot":
         return label_of(name)
     declared = facts_of(_DECLARED[thing]) if thing in _DECLARED else {}

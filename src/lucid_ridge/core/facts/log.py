@@ -1,6 +1,6 @@
-"""The log: what the photographer says of a time out and of its frames.
+"""The log: the photographer's notes on a field session and its frames.
 
-The annotations are evaluated as the module is read: the store derives its checks from them.
+The annotations are evaluated when the module is read: the store derives its checks from them.
 """
 
 from dataclasses import dataclass
@@ -50,10 +50,9 @@ class WentWrong(NamedEnum):
 
 @dataclass(frozen=True)
 class LogWords:
-    """What is said of a time out.
+    """Notes on a field session.
 
-    ratings: stars, None where not rated. wind_mps, cloud_share, temperature_c, water_m: as they were found.
-
+    ratings: stars, None where not rated. wind_mps, cloud_share, temperature_c, water_m: conditions found.
     """
 
     name: Annotated[str, Fact(Kind.NAME, label="name")]

@@ -27,7 +27,7 @@ _BY_SHAPE = {
 
 
 def material_of(element: Element) -> Material:
-    """Return what an element is made of: as was said, else as its shape usually is."""
+    """Return the material of an element: the one entered, else the usual one of its shape."""
     return material_for(element.shape, element.material)
 
 

@@ -1,4 +1,4 @@
-"""A place as a plan knows it: where it is, what is seen from it, what endangers one there, what it takes to get there."""
+"""A place as a plan knows it: position, elements in view, hazards and access."""
 
 from __future__ import annotations
 
@@ -61,12 +61,10 @@ TIDE_MARGIN_M, TIDE_MARGIN_MIN = 0.3, 30.0
 
 @dataclass(frozen=True)
 class PlaceSaid:
-    """What the photographer says of a location itself.
+    """The photographer's statements about a location.
 
-    drive_min from home, walk_m and walk_ascent_m from the car to the viewpoints.
-
-    tide_margin_m, tide_margin_min: what is added to the tide's height and to both ends of a closure by it.
-    horizon_drop_m: of lower land.
+    drive_min from home, walk_m and walk_ascent_m from the car to the viewpoints. tide_margin_m, tide_margin_min: added
+    to the tide's height and to both ends of a closure by it. horizon_drop_m: of lower land.
     """
 
     name: Annotated[str, Fact(Kind.NAME)]
@@ -179,8 +177,7 @@ class Opening:
 class Scouting:
     """A visit to a viewpoint in daylight.
 
-    angles: what was measured, as (name, bearing, apparent altitude) [degrees].
-
+    angles: measured ones, as (name, bearing, apparent altitude) [degrees].
     """
 
     visited_on: Annotated[date, Fact(label="day of the visit")]
@@ -221,7 +218,7 @@ class Approach:
 
     @property
     def setting_up_min(self) -> float:
-        """How long setting up is reckoned to take [min]."""
+        """Planned time for setting up [min]."""
         return self.set_up_min * times_as_long(self.taught_set_up)
 
 
@@ -277,9 +274,8 @@ class Element:
 
     @property
     def moves_mps(self) -> float | None:
-        """How fast it moves [m/s], as was said or as usual, and as the log corrects that; None for what stands still
-        or moves as the wind has it.
-
+        """Speed [m/s], as entered or usual, with the log's correction; None for an element that stands still or moves
+        with the wind.
         """
         written = speed_of(self.speed_mps, self.moving)
         return written if written is None or self.taught_speed is None else written * 2.0**self.taught_speed.value

@@ -35,7 +35,7 @@ def settings_of(facts: ShotFacts) -> Settings | None:
     looked_at = [item for item in facts.elements if item.id in facts.sharp_element_ids] or list(facts.elements)
     return Settings(
         focal_mm=focal_mm,
-        # What was metered at is not what one shoots at unless that is said.
+        # The metered settings are not the shooting settings unless that is stated.
         f_number=facts.depth.f_number or max(lens.sharpest_f_number, lens.widest_f_number(focal_mm)),
         iso=facts.exposure.iso or body.base_iso,
         coc_mm=coc_mm(facts, body),
@@ -53,10 +53,7 @@ def sides_mm(body: Body, orientation: Orientation) -> tuple[float, float]:
 
 
 def crop_of(facts: ShotFacts, body: Body, focal_mm: float) -> Crop:
-    """Return what is kept of the frame; the whole of it without a crop, and where the lens in use is longer than the
-    crop's.
-
-    """
+    """Return the crop: the whole frame without one, or if the lens in use is longer than the crop's."""
     frame = facts.frame
     pixels = (body.pixels_wide, body.pixels_high)
     if frame.orientation == Orientation.PORTRAIT:

@@ -33,7 +33,7 @@ _NEAREST_M = 0.05
 
 @dataclass(frozen=True)
 class ShotFacts:
-    """The place, the kit and the choices of a shot; what is not said is None, and the application chooses."""
+    """Place, kit and choices of a shot. Values not given are None, and the application chooses."""
 
     location: Location | None = None
     viewpoint_name: str | None = None
@@ -63,7 +63,7 @@ class ShotFacts:
     sharp_element_ids: frozenset[int] = frozenset()
     filters: tuple[Filter, ...] = ()
     spots: tuple[SpotReading, ...] = ()
-    # What is wished of what moves beside the main one, by the element's id; None stands for the clouds.
+    # Wishes for secondary moving subjects, by the element's id; None stands for the clouds.
     motion_wishes: tuple[tuple[int | None, MotionWish], ...] = ()
     # What the picture is made of, as the photographer lists it; empty: as depth and exposure ask for it.
     frame_groups: tuple[FrameGroup, ...] = ()
@@ -109,9 +109,8 @@ class ShotFacts:
 
     @property
     def subject(self) -> Element | None:
-        """What the light is wanted on: the subject said, close up the nearest, else the largest of what must be sharp,
-        else the largest.
-
+        """The element the light is wanted on: the stated subject, else close up the nearest, else the largest that
+        must be sharp, else the largest.
         """
         said = self.element(self.depth.subject_element_id)
         if said:

@@ -55,5 +55,5 @@ _WORDS: dict[type[StrEnum], dict[str, str]] = {
 
 
 def choice_words(item: StrEnum) -> str:
-    """Return what a choice is called."""
+    """Return the display name of a choice."""
     return _WORDS.get(type(item), {}).get(item, label_of(item))

@@ -1,1 +1,1 @@
-"""Out with the plan: what happens, what differs, and the frame that comes next."""
+"""In the field: events, changes against the plan, and the next frame."""

@@ -1,4 +1,4 @@
-"""What is looked at before the first frame: how the camera is set up and aimed, and what is not to be forgotten."""
+"""Checks before the first frame: camera set-up, aim and reminders."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ class Check:
 
 @dataclass(frozen=True)
 class FocusCheck:
-    """Where sharpness is looked at in a frame that was taken, and what is done when it is not there."""
+    """A place where sharpness is checked on a frame just taken, and the remedy if it is soft."""
 
     what: str
     distance: str
@@ -34,7 +34,7 @@ class FocusCheck:
 
 
 def checks_before(facts: ShotFacts, plan: ShotPlan) -> tuple[Check, ...]:
-    """Return what is looked at before the first frame, in order."""
+    """Return the checks before the first frame, in order."""
     found = []
     if facts.support is not None:
         found.append(Check("tripod", "Tripod firm, legs locked"))

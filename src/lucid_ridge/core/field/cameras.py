@@ -1,7 +1,6 @@
-"""What a camera is to the application: something that takes a frame as it is told, or says why not.
+"""Interface of a camera to the application: it takes a frame with given settings, or says why it cannot.
 
-A real one would be driven through this.
-
+A driver of a real camera would implement it.
 """
 
 from __future__ import annotations

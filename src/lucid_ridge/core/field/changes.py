@@ -1,4 +1,4 @@
-"""The world differs from the plan: the same facts with what was found, for the same rules."""
+"""Conditions that differ from the plan: the same facts with the values found, for the same rules."""
 
 from __future__ import annotations
 
@@ -45,9 +45,8 @@ GUST_FACTOR = 1.5
 
 
 def difference_of(events: Iterable[FieldEvent]) -> Difference:
-    """Return what all that was noted as different comes to: the newest reading, wind and distance, all delay, every
-    missing filter.
-
+    """Return the combined changes from the events: newest reading, wind and distance, total delay, all missing
+    filters.
     """
     told = standing(events)
     late = [event for event in told if event.kind == EventKind.LATE]
@@ -76,10 +75,9 @@ def _newest(events: Sequence[FieldEvent], kind: EventKind) -> FieldEvent | None:
 
 
 def as_found(facts: ShotFacts, found: Difference) -> ShotFacts:
-    """Return the facts with what was found instead of what was planned.
+    """Return the facts with the values found instead of the planned ones.
 
-    Raises InputError for a wind that no forecast holds: no rule would ask for it.
-
+    Raises InputError for a wind without a forecast: no rule would use it.
     """
     if found.wind_mps is not None and facts.forecast is None:
         raise InputError("wind_mps", "No forecast is kept for this day, and without one no rule asks for the wind.")

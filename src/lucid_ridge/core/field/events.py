@@ -13,13 +13,12 @@ from ..labels import NamedEnum
 
 
 class EventKind(NamedEnum):
-    """taken: count frames at once; skipped: left out; again: is to be taken once more.
+    """taken: count frames at once; skipped: left out; again: to be taken once more.
 
-    undone: takes back the event it refers to. reading, filter_missing, wind, stands_at, late: the world differs.
-    checked, packed: text names what. photo: a picture of the scene. waves: value is the period [s]. set out: on foot;
-    arrived: at the viewpoint; ready: set up. battery: value is what it shows [%]. countdown started: of a frame, value
-    is its whole length [s]; countdown stopped: value is how long it ran [s].
-
+    undone: undoes the event it refers to. reading, filter_missing, wind, stands_at, late: conditions differ. checked,
+    packed: text names the item. photo: a picture of the scene. waves: value is the period [s]. set out: on foot;
+    arrived: at the viewpoint; ready: set up. battery: value is the level shown [%]. countdown started: of a frame,
+    value is its length [s]; countdown stopped: value is how long it ran [s].
     """
 
     BEGAN = "began"
@@ -49,10 +48,9 @@ class EventKind(NamedEnum):
 
 @dataclass(frozen=True)
 class FieldEvent:
-    """id: a UUID as text.
+    """A field event. id: a UUID as text.
 
-    run_id: of the time out that it belongs to. frame: the key of a planned frame. refers: the event that is taken
-    back.
+    run_id: of its field session. frame: the key of a planned frame. refers: the event that is undone.
 
     value: minutes late, wind [m/s], distance [m], stops, stars, seconds, per cent, by its kind; f_number, shutter_s,
     iso: of a reading, or as really taken.
@@ -81,7 +79,7 @@ def merged(*logs: Iterable[FieldEvent]) -> tuple[FieldEvent, ...]:
     found: dict[str, FieldEvent] = {}
     for log in logs:
         for event in log:
-            # An event never changes: what was known first stays.
+            # An event never changes: the first version received is kept.
             found.setdefault(event.id, event)
     return tuple(sorted(found.values(), key=lambda event: (event.at_utc, event.device, event.id)))
 
@@ -94,7 +92,7 @@ def standing(events: Iterable[FieldEvent]) -> tuple[FieldEvent, ...]:
     """
     ordered = merged(events)
     gone: set[str] = set()
-    # A taking back happens after what it takes back: from the last to the first each is known to stand or not.
+    # An undo happens after the event it undoes: from the last to the first, each is known to be in effect or not.
     for event in reversed(ordered):
         if event.kind == EventKind.UNDONE and event.refers is not None and event.id not in gone:
             gone.add(event.refers)

@@ -121,7 +121,7 @@ class RecordedPlan:
 
 
 def recorded_plan(facts: ShotFacts, plan: ShotPlan, promise: float | None = None) -> RecordedPlan:
-    """Return what is kept of a plan that has frames. promise: of the forecast for its light, 0 to 100."""
+    """Return the record of a plan that has frames. promise: of the forecast for its light, 0 to 100."""
     settings = settings_of(facts)
     assert settings is not None
     tones = plan_tones(facts, plan, _POINTS)
@@ -215,9 +215,8 @@ def _groups(plan: ShotPlan) -> tuple[tuple[RecordedGroup, ...], str | None]:
 
 
 def places_of(facts: ShotFacts, tones: TonesStep) -> tuple[Place, ...]:
-    """Return where what must be sharp, and the subject, stand in the frame: the point of each that is nearest to its
-    middle.
-
+    """Return the positions in the frame of the subject and of everything that must be sharp: for each, the point
+    nearest to its middle.
     """
     marks = tones.picture.marks
     wanted = [

@@ -1,4 +1,4 @@
-"""A time out, folded from its events: what was taken, skipped, and noted."""
+"""A field session, folded from its events: frames taken and skipped, and notes."""
 
 from __future__ import annotations
 
@@ -56,7 +56,7 @@ class Run:
 
 
 def run_of(run_id: str, events: Iterable[FieldEvent]) -> Run:
-    """Return a time out from events in any order, sent once or often; those of others are left out."""
+    """Return a field session from its events, in any order, duplicates included; events of other sessions are ignored."""
     told = [event for event in standing(events) if event.run_id == run_id]
     frames: dict[str, FrameRun] = {}
     for event in told:

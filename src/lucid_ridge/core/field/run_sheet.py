@@ -51,11 +51,11 @@ class Phase:
 class RunFrame:
     """A frame to take.
 
-    key: the same frame in every plan of the shot anew. actions: what the hand does before it, filters first, as one
-    says it; settings: which of its figures are set anew.
+    key: identifies the frame in every later plan of the shot. actions: instructions before it, filters first;
+    settings: the settings that change.
 
-    focus_at: what its focus figure is of: the focus, or what is moved for it. on_lens: the filters that are on then.
-    start_s: when its shutter opens in the plan [s after the start].
+    focus_at: the subject of its focus distance: the focus, or the part that is moved for it. on_lens: the filters on
+    the lens. start_s: when its shutter opens in the plan [s after the start].
     """
 
     key: str
@@ -77,7 +77,9 @@ class RunFrame:
 
 
 def frame_key(frame: Frame) -> str:
-    """Return what names a frame in every plan of its shot: group, place in it, exposure, and the how manieth of that."""
+    """Return the key that identifies a frame in every plan of its shot: group, position, exposure, and its number
+    among equal exposures.
+    """
     return f"{frame.group}.{frame.place}.{frame.exposure_index}.{frame.turn}"
 
 
@@ -127,7 +129,7 @@ def aim_words(frame: Frame) -> str:
 
 
 def phases_of(frame: Frame) -> tuple[Phase, ...]:
-    """Return what is waited for around a frame, in order; what takes no time is left out."""
+    """Return the waiting phases around a frame, in order, without those of zero length."""
     around = frame.around
     spans = (
         (PhaseKind.FILTERS, around.change_s),
@@ -177,5 +179,5 @@ def _settings(before: Frame | None, frame: Frame, focus: tuple[str, str] | None)
 
 
 def last_actions(frames: Sequence[RunFrame]) -> tuple[str, ...]:
-    """Return what comes off after the last frame: a filter that is forgotten spoils the next shot."""
+    """Return the filters to take off after the last frame: a forgotten filter spoils the next shot."""
     return filter_actions(frames[-1].on_lens, ()) if frames else ()

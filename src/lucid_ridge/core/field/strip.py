@@ -1,4 +1,4 @@
-"""A session on one clock: what was planned above, what was done below."""
+"""A session on one clock: planned frames above, taken frames below."""
 
 from __future__ import annotations
 
@@ -44,7 +44,9 @@ class Strip:
 
 
 def strip(planned: Sequence[Spell], taken: Sequence[Spell]) -> Strip | None:
-    """Return both on one clock; what was taken alone where the plan is of another day; None where nothing was taken."""
+    """Return plan and session on one clock; the taken frames alone if the plan is for another day; None if nothing was
+    taken.
+    """
     if not taken:
         return None
     first = min(item.begins_utc for item in taken)

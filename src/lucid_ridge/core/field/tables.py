@@ -45,9 +45,9 @@ class SetTo:
 
 @dataclass(frozen=True)
 class Changed:
-    """The frames of another plan by their keys, as they are set. more: frames that the plan at hand does not have.
+    """The frames of another plan by their keys, with their settings. more: frames that the current plan lacks.
 
-    mark, words: what is to be said of it; words are empty where it is as good as planned.
+    mark, words: remarks on it; words are empty if it is as good as planned.
     """
 
     frames: dict[str, SetTo]
@@ -115,9 +115,9 @@ def meter() -> Meter:
 
 
 def tables_of(facts: ShotFacts, plan: ShotPlan) -> Tables:
-    """Return the tables beside a shot's plan; empty without frames, and those of readings while no light is known to
-    reckon from.
+    """Return the tables beside a shot's plan; empty without frames.
 
+    Tables of readings are empty while no light is known.
     """
     keys = [frame_key(frame) for frame in plan.sequence.frames]
     scene = plan.exposure.scene_ev100

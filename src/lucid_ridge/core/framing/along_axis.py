@@ -123,7 +123,7 @@ def _shown(mesh: Mesh, eye: Floats) -> list[Floats]:
 
 
 def _inside(polygon: Floats, sides: int) -> Floats | None:
-    """Return the depths of the corners of what lies inside the first so many sides; None where nothing does."""
+    """Return the depths of the corners of the part inside the first given sides; None if there is none."""
     over = polygon @ _SIDES[:sides].T - _LIMITS[:sides]
     if (over.max(axis=0) < 0).any():
         return None

@@ -95,9 +95,8 @@ class Edge:
 
 @dataclass(frozen=True)
 class Lead:
-    """A line that leads: which element it is, how it runs, and at which element it points (None at none), passing off
-    [share of the width].
-
+    """A leading line: its element, its course, and the element it points at (None at none), missing it by off [share
+    of the width].
     """
 
     element: int

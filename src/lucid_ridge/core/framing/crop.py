@@ -1,4 +1,4 @@
-"""Cropping: what is left of the frame, its pixels and its print, and the reach it lends a lens.
+"""Cropping: the remaining frame, its pixels and print size, and the gain in reach.
 
 A crop changes the field, not the detail: pixels go down with the square of the reach (common practice).
 """
@@ -59,7 +59,7 @@ class Crop:
         return self.left, self.top, self.width_share, self.height_share
 
     def print_cm(self, ppi: float) -> tuple[float, float]:
-        """Return width and height [cm] of a print at so many pixels an inch."""
+        """Return width and height [cm] of a print at ppi pixels per inch."""
         return self.pixels_wide / ppi * _MM_PER_INCH / 10, self.pixels_high / ppi * _MM_PER_INCH / 10
 
 

@@ -1,7 +1,7 @@
-"""Solids finely divided, with the outline and the skin that such things have, for drawing in tones.
+"""Finely divided solids with outline and skin, for drawing in tones.
 
-They keep the extent of the plain solids (solids.py), which stay what is measured. Skin and raggedness are invented,
-always the same for the same size.
+They keep the extent of the plain solids (solids.py), on which everything is measured. Skin and raggedness are
+invented, always the same for the same size.
 """
 
 from __future__ import annotations
@@ -66,9 +66,9 @@ def step_for(frame_share: float) -> int:
 
 @lru_cache(maxsize=128)
 def fine_meshes_of(solid: Solid, ground: Ground = LEVEL_GROUND, step: int = 1) -> tuple[FineMesh, ...]:
-    """Return a solid's parts [m; east, north, up from the mark's ground]. They are shared: nobody writes into them.
+    """Return a solid's parts [m; east, north, up from the mark's ground]. They are shared and read-only.
 
-    step: of what grows by itself every so manieth row and column is drawn.
+    step: of natural shapes only every step-th row and column is drawn.
     """
     if solid.shape == Shape.WATER:
         return (_water(solid),)
@@ -106,7 +106,7 @@ def sheet(points: Floats, around: bool = False, thin: bool = False) -> FineMesh:
     else:
         across = np.gradient(points, axis=1)
     upwards = np.gradient(points, axis=0)
-    # At a pole the ring has no width: the one below tells the way.
+    # At a pole the ring has no width: the ring below gives the direction.
     flat = np.linalg.norm(across, axis=2) < 1e-12
     normals = np.cross(across, upwards)
     normals[flat] = (0.0, 0.0, 1.0)
@@ -136,9 +136,9 @@ def _triangles(rows: int, columns: int, around: bool) -> Triangles:
 
 
 def thinned(mesh: FineMesh, step: int) -> FineMesh:
-    """Return a mesh with every so manieth row and column of its grid, the outermost always; normals and tones are
-    those of its points.
+    """Return a mesh with every step-th row and column of its grid, always with the outermost.
 
+    Normals and tones are those of the remaining points.
     """
     if step <= 1 or mesh.grid is None:
         return mesh
@@ -157,18 +157,16 @@ def thinned(mesh: FineMesh, step: int) -> FineMesh:
 
 @lru_cache(maxsize=64)
 def fewer_triangles(grid: Grid, down: int, over: int) -> Triangles:
-    """Return triangles (m, 3) between every so manieth row and column of a grid, by the places of its points among
-    all.
+    """Return triangles (m, 3) between every down-th row and over-th column of a grid, as indices into all its points.
 
     They are shared.
-
     """
     index = _every(grid, down, over)
     return np.asarray(index.ravel()[_triangles(index.shape[0], index.shape[1], grid[2])], dtype=np.int32)
 
 
 def _every(grid: Grid, down: int, over: int) -> Triangles:
-    """Return the places of every so manieth row and column of a grid's points, the outermost always."""
+    """Return the indices of every down-th row and over-th column of a grid's points, always with the outermost."""
     rows, columns, around = grid
     kept = np.unique(np.append(np.arange(0, rows, down), rows - 1))
     # Around there is no outermost, but fewer than five columns are no round thing.
@@ -302,7 +300,7 @@ def _tree(solid: Solid) -> list[FineMesh]:
     return [*parts, sheet(top, around=True)]
 
 
-# So many columns of a sheet of land lie between two of its spurs.
+# Columns of a sheet of land between two of its spurs.
 _TO_A_SPUR = 44
 
 

@@ -28,9 +28,8 @@ class LeadingLine:
     direction: tuple[float, float]
 
     def off_target(self, x: float, y: float, aspect: float) -> float:
-        """Return how far the line's continuation passes from a point [share of the width]; what lies behind its end
-        counts from there.
-
+        """Return the distance at which the line's continuation passes a point [share of the width]; for a point behind
+        its end, the distance from that end.
         """
         run = (self.direction[0], self.direction[1] / aspect)
         to = (x - self.ends[0], (y - self.ends[1]) / aspect)

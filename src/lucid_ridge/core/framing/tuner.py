@@ -43,7 +43,7 @@ _FEW_STARTS, _FEW_STEPS = 8, 18
 _STAY = 0.002
 # Standing this near to the area counts as inside: a foot's width.
 _INSIDE_M = 0.05
-# How far each freedom is moved to see what it would bring, when its limit is what stands in the way.
+# Step of each freedom when testing its effect while its limit is in the way.
 _BEYOND = {"east_m": 2.0, "north_m": 2.0, "height_m": 0.5, "focal_mm": 15.0, "bearing_deg": 10.0, "pitch_deg": 10.0}
 _DIFFERENT = {"east_m": 0.35, "north_m": 0.35, "height_m": 0.25, "focal_mm": 4.0, "bearing_deg": 6.0, "pitch_deg": 5.0}
 
@@ -252,16 +252,15 @@ class _Problem:
         values[0] = np.clip([self._begin(name) for name in self.limits], low, high)
         self._aim(values)
         values, cost = self._improve(np.clip(values, low, high), low, high, steps // 3)
-        # The better ones go on: what is far off by then seldom comes back.
+        # The better ones are refined further: those still far off seldom recover.
         order = np.argsort(cost, kind="stable")[: max(6, starts * 5 // 8)]
         values, cost = self._improve(values[order], low, high, steps - steps // 3)
         order = np.argsort(cost, kind="stable")
         return self._distinct(values[order], cost[order])
 
     def with_alternatives(self, found: list[Solution], seed: int, most: int = 3) -> list[Solution]:
-        """Return what was found and, where that is less than most, cameras as good that stand or look otherwise: low,
+        """Return the results and, if they are fewer than most, equally good cameras with another position or aim: low,
         high, wide, long.
-
         """
         chosen = list(found)
         for name in ("height_m", "focal_mm"):
@@ -361,9 +360,8 @@ class _Problem:
         return np.asarray(self.area.outside_m(cameras.east_m, cameras.north_m) * 10)
 
     def _aim(self, values: Floats) -> None:
-        """Turn half of the starts towards the middle of what is wanted in the frame, so that few begin with nothing in
-        view.
-
+        """Turn half of the starting cameras towards the middle of the targeted elements, so that few begin with
+        nothing in view.
         """
         names = list(self.limits)
         if "bearing_deg" not in names:

@@ -70,10 +70,10 @@ def rings_of(
 
 
 def deepest_pupil_mm(thread_mm: float, widest_focal_mm: float, half_diagonal_mm: float) -> float:
-    """Return how deep behind its rim a lens's entrance pupil lies at most [mm]: as deep as its own rim lets the widest
-    corner be half lit.
+    """Return the greatest possible depth of a lens's entrance pupil behind its rim [mm]: the depth at which its own
+    rim leaves the widest corner half lit.
 
-    The true depth is rarely told; the deepest is the worst case, so that what is called clear is clear.
+    The true depth is rarely published; the greatest is the worst case, so a lens that is called clear is clear.
     """
     return (thread_mm / 2) / (half_diagonal_mm / widest_focal_mm)
 

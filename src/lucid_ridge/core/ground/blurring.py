@@ -1,4 +1,4 @@
-"""Telling roughly where something is: the middle of a wide cell, so that a rare plant or a nest is not found by it."""
+"""Approximate positions: the middle of a wide cell, so that a rare plant or a nest cannot be found by them."""
 
 from __future__ import annotations
 
@@ -14,8 +14,7 @@ CELL_REACH_KM = math.ceil(math.hypot(1, 1) * math.radians(CELL_DEG / 2) * EARTH_
 
 
 def rough_position(latitude_deg: float, longitude_deg: float) -> tuple[float, float]:
-    """Return the middle of the cell that a position lies in [degrees]: whoever sees many of a cell's places learns no
-    more than from one.
+    """Return the middle of the cell that contains a position [degrees]. All positions of a cell give the same result.
 
     latitude_deg from -90 to 90, longitude_deg from -180 to 180. Raises InputError beyond.
     """

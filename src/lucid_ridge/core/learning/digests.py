@@ -16,7 +16,7 @@ from ..planning.light.calibration import sky_side
 from ..planning.light.sun_side import side_of
 from .filters import cost_from_pair_stops
 
-# A digest of another version is worked out anew.
+# A digest of another version is recomputed.
 DIGEST_VERSION = 1
 # The light must not have changed too much between the two frames of a pair, and both must be exposed so that their
 # means can be compared.
@@ -184,7 +184,7 @@ def _filters(frames: Sequence[TakenFrame]) -> tuple[FilterCost, ...]:
 
 
 def _light(frames: Sequence[TakenFrame]) -> LightError | None:
-    """Return by how much the light of a session differs from what was predicted, whatever was taken in it."""
+    """Return the difference of a session's light from the prediction, over all its frames."""
     said = [
         frame for frame in frames if frame.predicted and frame.error_ev is not None and frame.location_id is not None
     ]

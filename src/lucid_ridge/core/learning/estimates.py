@@ -97,9 +97,8 @@ def estimate(measured: Sequence[float], shared: float = 0.0, shared_count: int =
 
 
 def worth_proposing(found: Estimate, told: float, least: float) -> bool:
-    """Whether a figure is proposed instead of the one told: measured often enough, its interval excludes that, and it
-    differs by at least so much.
-
+    """Return whether to propose a measured value instead of the current one: enough measurements, an interval that
+    excludes the current value, and a difference of at least least.
     """
     if found.count < LEAST_MEASURED or abs(found.value - told) < least:
         return False

@@ -16,7 +16,7 @@ from .digests import Digest, Predicted
 from .lessons import PLEASES_FROM
 from .rates import Interval, prior_hit_rate, wilson_interval, with_prior
 
-# Frames by hand in classes of so many stops beside the rule.
+# Width of a class of hand-held frames beside the rule [stops].
 _CLASS_STOPS = 1.0
 # So many of the newest predictions are looked at together.
 WINDOW = 20
@@ -24,10 +24,9 @@ WINDOW = 20
 
 @dataclass(frozen=True)
 class HeldClass:
-    """Frames by hand whose times lie around so many stops over the rule.
+    """Hand-held frames with shutter times around over_stops beyond the rule.
 
-    expected: by practice alone; reckoned: with what was seen.
-
+    expected: hit rate by the rule alone; reckoned: with the evidence of the log.
     """
 
     over_stops: float
@@ -56,7 +55,7 @@ class ErrorPoint:
 
 @dataclass(frozen=True)
 class Counted:
-    """How often what was promised came about."""
+    """How often a promise came true."""
 
     said: int
     kept: int
@@ -65,7 +64,7 @@ class Counted:
 
 @dataclass(frozen=True)
 class LightPoint:
-    """A time out whose light was promised by a forecast [0 to 100] and has stars."""
+    """A field session whose light had a forecast promise [0 to 100] and has stars."""
 
     entry_id: int
     promise: float
@@ -114,11 +113,10 @@ def held_classes(digests: Sequence[Digest]) -> tuple[HeldClass, ...]:
 
 
 def prediction_errors(newest: Sequence[Predicted], before: int, most: int) -> tuple[ErrorPoint, ...]:
-    """Return by how much the light of the newest frames, at most so many, differed from the prediction, in order of
-    time, with the middle of the newest up to each.
+    """Return the prediction errors of the newest frames, at most most of them, in order of time, with the running
+    median.
 
-    before: frames that came before those given.
-
+    before: number of frames before those given.
     """
     told = sorted(newest, key=lambda item: (item.at_s, item.frame_id))
     first = max(0, len(told) - most)

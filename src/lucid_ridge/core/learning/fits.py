@@ -25,8 +25,8 @@ _SLIPS = 0.05
 
 
 def hold_shift(over_stops: Sequence[float], steady: Sequence[bool], offset: float = 1.0) -> Estimate | None:
-    """Return by how many stops a hand holds still longer than practice expects, from frames so many stops over the
-    rule that were sharp or not; None without any.
+    """Return how many stops longer than the rule a photographer's hands hold still, from frames over_stops beyond the
+    rule that were sharp or not; None without frames.
 
     At a shift of 0 the share is that of rates.prior_hit_rate. Source: [1].
     """

@@ -20,16 +20,15 @@ from .fits import bands_shift, hold_shift
 # Differences that are worth a mark [stops].
 LEAST_FILTER, LEAST_LIGHT, LEAST_LOOK, LEAST_HAND, LEAST_SPEED = 0.1, 0.2, 0.2, 0.5, 0.2
 _SUN_SIDES = (Side.ACROSS, Side.ALONG)
-# From so many stars on a frame pleases.
+# A frame with this many stars or more counts as liked.
 PLEASES_FROM = 4
 
 
 @dataclass(frozen=True)
 class Lesson:
-    """subject: a filter's, place's or element's id, None for the photographer's own.
+    """A lesson of the log. subject: id of a filter, place or element; None for the photographer.
 
-    told: what counts without it. evidence: ids of the frames it rests on.
-
+    told: the value used without it. evidence: ids of the frames it rests on.
     """
 
     kind: CalibrationKind
@@ -42,7 +41,7 @@ class Lesson:
 
 
 def lessons(digests: Sequence[Digest], told_stops: Mapping[int, float]) -> tuple[Lesson, ...]:
-    """Return all that was measured, worth proposing or not. told_stops: what is written on each filter."""
+    """Return all lessons, worth proposing or not. told_stops: the marked density of each filter."""
     return (
         *filter_lessons(digests, told_stops),
         *light_lessons(digests),
@@ -68,7 +67,7 @@ def filter_lessons(digests: Sequence[Digest], told_stops: Mapping[int, float]) -
     found = []
     for filter_id, measured in sorted(costs.items()):
         if filter_id in told_stops:
-            # One place differs by what stands there, not by the sun alone.
+            # One place may differ by its surroundings, not only by the sun.
             sides_told = all(len(seen[filter_id, side]) > 1 for side in _SUN_SIDES)
             sided = measured if sides_told else [(*item[:2], Side.WHOLE) for item in measured]
             found += _whole_and_sides(
@@ -78,11 +77,10 @@ def filter_lessons(digests: Sequence[Digest], told_stops: Mapping[int, float]) -
 
 
 def light_lessons(digests: Iterable[Digest]) -> list[Lesson]:
-    """Return by how much the light of places differs from what was predicted.
+    """Return the difference of the light at each place from the prediction.
 
-    Under a clear and a clouded sky by themselves too, where both were met often enough; they are worth proposing where
-    they differ from the whole.
-
+    Clear and overcast skies also give lessons of their own where both were met often enough; they are worth proposing
+    where they differ from the whole.
     """
     by_place: dict[int, list[tuple[float, int, Side]]] = defaultdict(list)
     for item in digests:
@@ -104,9 +102,9 @@ def _whole_and_sides(
     least: float,
     sides: tuple[Side, Side],
 ) -> list[Lesson]:
-    """Return the lesson of all that was measured, and of each side where both were measured often enough: beside the
-    whole, where that is worth proposing, else beside what is told.
+    """Return the lesson of all measurements, and of each side if both have enough.
 
+    A side is compared with the whole if that is worth proposing, else with the current value.
     """
     whole = lesson(kind, subject, told, [item[:2] for item in measured], least)
     by_side = {side: [item[:2] for item in measured if item[2] == side] for side in sides}

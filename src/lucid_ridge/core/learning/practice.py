@@ -1,8 +1,8 @@
-"""Short exercises with one's own kit and waters: each states its aim and goal, asks from a seed so that the same
-question can be checked, scores the answer and shows how it is worked out.
+"""Short exercises with the photographer's own kit and waters. Each states its aim and goal, asks a question from a
+seed so that the answer can be checked, scores it and shows the working.
 
 Scores run from 0 to 100. Within the tolerance named by the trade (a third of a stop, a tenth of a distance) an answer
-is wholly right; beyond that the score falls off, our own choice.
+is fully right; beyond that the score falls off, our own choice.
 """
 
 from __future__ import annotations
@@ -46,10 +46,9 @@ class Exercise(NamedEnum):
 
 @dataclass(frozen=True)
 class About:
-    """aim: what it trains.
+    """Description of an exercise. aim: the skill it trains.
 
-    goal: which result is good. outside: it is done with a camera, and scored by what one counts.
-
+    goal: a good result. outside: it needs a camera and is scored by counting.
     """
 
     aim: str
@@ -90,11 +89,10 @@ ABOUT: dict[Exercise, About] = {
 
 @dataclass(frozen=True)
 class Question:
-    """text: what is asked.
+    """A question. text: the wording.
 
     unit: of the answer, as words. bars: a histogram to be read, from dark to bright, empty otherwise; beat_per_min: of
     a metronome, None without one.
-
     """
 
     text: str
@@ -105,10 +103,9 @@ class Question:
 
 @dataclass(frozen=True)
 class Marked:
-    """score: 0 to 100.
+    """A marked answer. score: 0 to 100.
 
-    right: what would have been right, as a sentence. working: how it is worked out, line by line.
-
+    right: the right answer, as a sentence. working: the computation, line by line.
     """
 
     score: float
@@ -169,9 +166,8 @@ def ladder_s(middle_s: float = 0.25, count: int = 7) -> tuple[float, ...]:
 
 
 def beat_of_leaning_per_min(step_mm: float, frames_per_s: float, each_mm: float = 2.0) -> float:
-    """Return the beats per minute at which one leans in each_mm further, so that a burst of so many frames a second
-    steps by step_mm.
-
+    """Return the metronome beat per minute for leaning in by each_mm a beat, so that a burst at frames_per_s steps by
+    step_mm.
     """
     return 60 * step_mm * frames_per_s / each_mm
 

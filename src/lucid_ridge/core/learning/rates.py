@@ -1,8 +1,8 @@
-"""How often something works, with what is not known of it.
+"""Success rates with their uncertainty.
 
 Sources: [1] Wilson 1927, Journal of the American Statistical Association 22, 209-212: 8 of 10 is 0.490 to 0.943 at 95
-%; [2] a prior as so many tries thought of beforehand
-(Beta prior, any text on Bayesian statistics), which gives way as real ones come.
+%; [2] a prior counted as imagined tries (Beta prior, any text on Bayesian statistics), which gives way as real ones
+come.
 """
 
 from __future__ import annotations
@@ -24,7 +24,7 @@ class Interval(NamedTuple):
 
 
 def wilson_interval(successes: float, tries: float, confidence: float = 0.95) -> Interval:
-    """Return the interval of a share [0 to 1] for so many successes in so many tries; 0 to 1 for none.
+    """Return the interval of a share [0 to 1] for a number of successes in a number of tries; 0 to 1 for no tries.
 
     Raises InputError outside 0 ≤ successes ≤ tries and 0 < confidence < 1.
 
@@ -44,10 +44,9 @@ def wilson_interval(successes: float, tries: float, confidence: float = 0.95) ->
 
 
 def with_prior(successes: float, tries: float, prior: float, prior_tries: float = PRIOR_TRIES) -> float:
-    """Return the share to reckon with [0 to 1]: a prior counts like so many tries and gives way to evidence.
+    """Return the expected share [0 to 1]: the prior counts as prior_tries tries and gives way to evidence.
 
     Source: [2].
-
     """
     if not (0 <= prior <= 1 and prior_tries > 0 and 0 <= successes <= tries):
         raise InputError("prior", "A prior is a share from 0 to 1.")

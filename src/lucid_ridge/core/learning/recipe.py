@@ -39,7 +39,7 @@ class SunThen:
 
 @dataclass(frozen=True)
 class LightAgain:
-    """Days, first and last, on which the sun comes to stand there, and when it does on the middle one."""
+    """Dates, first and last, on which the sun reaches a wanted position, and the time on the middle one."""
 
     first: date
     last: date
@@ -51,8 +51,7 @@ def streak_share_of(
 ) -> float:
     """Return the streak of moving water as a share of the frame's short side.
 
-    Raises InputError for what is not positive.
-
+    Raises InputError for values that are not positive.
     """
     for name, value in (("distance_m", distance_m), ("short_side_mm", short_side_mm)):
         if not (math.isfinite(value) and value > 0):
@@ -83,10 +82,10 @@ def look_of_share(share: float, short_side_mm: float = _SHORT_SIDE_MM) -> str:
 def speeds_of_look(
     look: str, focal_mm: float, distance_m: float, shutter_s: float, short_side_mm: float = _SHORT_SIDE_MM
 ) -> tuple[float, float]:
-    """Return between which speeds [m/s] water looks so in a picture; what somebody's picture tells of its water.
+    """Return the range of water speeds [m/s] that gives a look in a picture, to estimate the speed from a published
+    picture.
 
     Raises InputError for a look without a band.
-
     """
     band = next((item for item in LOOKS if item.name == look), None)
     if band is None:
@@ -113,11 +112,8 @@ def sun_then(place: Location, moment: datetime) -> SunThen:
 
 
 def light_again(place: Location, wanted: SunThen, from_date: date, days: int = 366) -> tuple[LightAgain, ...]:
-    """Return when the sun comes to stand so at a place in the days from a date on; empty where it never does, as in
-    the other hemisphere.
-
-    An ordinary answer.
-
+    """Return the dates and times at which the sun reaches a wanted position at a place, from a date on; empty if it
+    never does, as in the other hemisphere.
     """
     low, high = wanted.altitude_deg - _ALTITUDE_DEG, wanted.altitude_deg + _ALTITUDE_DEG
     sun = Wanted(SkyBody.SUN, wanted.azimuth_deg, _AZIMUTH_DEG, low, high, above_skyline=False)

@@ -1,4 +1,4 @@
-"""Which question comes next: what one got wrong comes back, each time later as it is answered well.
+"""Order of questions: a wrong answer brings a question back, and each right one lengthens its pause.
 
 Source: [1] spaced repetition with growing pauses (Leitner 1972); the pauses are our own choice.
 """
@@ -10,10 +10,9 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 RIGHT_FROM = 100.0
-# How long a question rests after so many right answers in a row since it was last wrong; after the last it is known.
-# Source: [1].
+# Pause of a question by its number of right answers in a row; after the last pause it counts as known.
 PAUSES = (timedelta(minutes=10), timedelta(days=1), timedelta(days=3), timedelta(days=8))
-# One that was wrong comes back after so many others, too, before its pause is over.
+# A question answered wrongly also returns after this many others, before its pause is over.
 _OTHERS_BETWEEN = 3
 
 

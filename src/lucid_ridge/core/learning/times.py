@@ -1,7 +1,7 @@
-"""What times out teach beside their pictures: how long the way, setting up and filters take, how many series by hand
-come out whole, and what the cold leaves of a battery.
+"""Lessons from field sessions besides their pictures: times for the walk, set-up and filter changes, the share of
+hand-held series that succeed, and battery life in the cold.
 
-The light model and the lens do not enter here: all of it is read from ticks and from what was noted.
+Light model and lens play no part: everything is read from ticks and notes.
 """
 
 from __future__ import annotations
@@ -22,7 +22,7 @@ from .rates import wilson_interval
 LEAST_LONGER, LEAST_SHARE = 0.1, 0.1
 # Longer pauses between two ticks, and longer ways, are something else [s, min].
 _LONGEST_PAUSE_S, _LONGEST_MIN = 1800.0, 24 * 60.0
-# A battery shows whole per cents: a smaller drop tells nothing.
+# A battery shows whole per cents: a smaller drop is not significant.
 _LEAST_DROP = 4.0
 
 
@@ -46,13 +46,13 @@ class TickedFrame:
 
 @dataclass(frozen=True, kw_only=True)
 class FieldSession:
-    """A time out as it was ticked.
+    """A field session as it was ticked.
 
     first_id: of its first frame. frames: in the plan's order, each next to the one before it in the plan or None
-    between. walk_min, set_up_min, filter_change_s, hit_rate: as planned, None where that was not known. tries: of a
-    series by hand, None where none was planned or nobody has said whether one is kept; whole: whether one is.
+    between. walk_min, set_up_min, filter_change_s, hit_rate: as planned, None if not known. tries: of a hand-held
+    series, None if none was planned or nobody has said whether one is kept; whole: whether one is.
 
-    battery: what it showed, earliest first, with when; counted: frames by the maker's count that the plan takes;
+    battery: levels shown with their times, earliest first; counted: frames by the maker's count that the plan takes;
     taken_share: of the plan's frames, between the first and the last reading.
     """
 
@@ -88,7 +88,7 @@ class Lasted:
 
 
 def lessons_of_times(outs: Sequence[FieldSession]) -> tuple[Lesson, ...]:
-    """Return all that was measured on times out, worth proposing or not."""
+    """Return the lessons of field sessions, worth proposing or not."""
     lasted = ways(outs)
     found = [
         lesson(
@@ -131,11 +131,10 @@ def ways(outs: Sequence[FieldSession]) -> list[Lasted]:
 
 @dataclass(frozen=True)
 class FilterChanges:
-    """measured: how many times as long as planned each change took, with the frame after it.
+    """measured: duration of each filter change relative to the planned one, with the frame after it.
 
-    shared: the standard error of what hands take besides, in the same measure; hands_count: how many pauses without a
-    change tell it.
-
+    shared: standard error of the other handling time, in the same measure; hands_count: number of pauses without a
+    change it comes from.
     """
 
     measured: tuple[tuple[float, int], ...] = ()
@@ -164,9 +163,8 @@ def filter_changes(outs: Sequence[FieldSession]) -> FilterChanges:
 
 
 def _pauses(out: FieldSession) -> list[tuple[float, int, float, int]]:
-    """Return of each frame that follows another at once: seconds beyond the plan without its change, how many filters
-    changed, what one was planned to take [s], and the frame's id.
-
+    """Return for each frame that follows another at once: seconds beyond the plan without its change, number of
+    filters changed, planned time of one change [s], and the frame's id.
     """
     found = []
     for before, frame in zip(out.frames, out.frames[1:], strict=False):
@@ -180,10 +178,9 @@ def _pauses(out: FieldSession) -> list[tuple[float, int, float, int]]:
 
 
 def series_lesson(outs: Sequence[FieldSession]) -> Lesson | None:
-    """Return which share of series by hand came out whole; None without any.
+    """Return the share of hand-held series that came out whole; None without any.
 
-    Worth proposing where nothing was said, or what was said is excluded.
-
+    Worth proposing if no rate was entered, or the interval excludes it.
     """
     tried = [out for out in outs if out.tries]
     tries, whole = sum(out.tries or 0 for out in tried), sum(out.whole for out in tried)
@@ -200,9 +197,8 @@ def series_lesson(outs: Sequence[FieldSession]) -> Lesson | None:
 
 
 def battery_lessons(outs: Sequence[FieldSession]) -> list[Lesson]:
-    """Return what is left of a battery's count in the cold and out of it, beside what practice expects at these
-    temperatures.
-
+    """Return the battery life in the cold and in mild weather as a share of the rated count, beside the usual share at
+    these temperatures.
     """
     measured: dict[Side, list[tuple[float, int]]] = {Side.COLD: [], Side.MILD: []}
     expected: dict[Side, list[float]] = {Side.COLD: [], Side.MILD: []}

@@ -50,7 +50,7 @@ def figure_words(kind: CalibrationKind, value: float) -> str:
 
 
 def lesson_words(found: Figured) -> str:
-    """Return what a lesson says and on what it rests, as a sentence."""
+    """Return a lesson and its evidence as a sentence."""
     kind = found.kind
     ends = between_words(kind, found.low, found.high)
     one, several = _COUNTED.get(kind, ("frame", "frames"))

@@ -59,14 +59,13 @@ _PEAK_DEG = 30.0
 
 @dataclass(frozen=True)
 class Wanted:
-    """Where the body must stand: bearing_deg ± tolerance_deg, apparent altitude of the centre from low to high
+    """Wanted position of the body: bearing_deg ± tolerance_deg, apparent altitude of the centre from low to high
     [degrees].
 
-    sun_low_deg, sun_high_deg: the light wanted, as the sun's airless altitude. fraction_low, fraction_high: of the
-    moon's disc
-    lit; they do not matter for the sun. above_skyline: only while it shows. beside_deg: the bearing is an edge, and
-    the centre stands so far beside it,
-    positive clockwise, as an angle in the sky; the tolerance is then of that angle.
+    sun_low_deg, sun_high_deg: the light wanted, as the sun's airless altitude. fraction_low, fraction_high:
+    illuminated fraction of the moon; they do not matter for the sun. above_skyline: only while it shows. beside_deg:
+    the bearing is an edge, and the centre stands this far beside it, positive clockwise, as an angle in the sky; the
+    tolerance is then of that angle.
     """
 
     body: str

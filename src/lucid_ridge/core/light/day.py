@@ -67,7 +67,7 @@ class LightDay:
 
     @property
     def noon_utc(self) -> datetime:
-        """When the sun is highest, by which the days are told apart; the day's middle where it holds no such moment."""
+        """Time of the sun's culmination, which identifies the day; the middle of the day if it holds none."""
         middle = self.start_utc + (self.end_utc - self.start_utc) / 2
         return min(
             (event.time_utc for event in self.events if event.kind == "transit"),

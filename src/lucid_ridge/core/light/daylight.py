@@ -64,7 +64,7 @@ class Daylight:
 
     @property
     def ground_cd_m2(self) -> float:
-        """The luminance of the land around, as it lights what stands upon it."""
+        """Luminance of the surrounding land, which lights objects from below."""
         return self.ground_reflectance * self.level_lux / math.pi
 
     def sky_cd_m2(self, directions: Any) -> Floats:

@@ -152,7 +152,7 @@ def _of_band(name: str, low: float, high: float) -> Kind:
     return Kind(name, (Condition(words, lambda sky: _between(sky.sun_altitude_deg, low, high)),))
 
 
-# The bands of the day, for a shot that was planned for an hour of no particular light.
+# The bands of the day, for a shot planned for a time without a light of its own.
 _BAND_KINDS = tuple(
     _of_band(name, low, high) for name, (low, high) in BANDS_DEG.items() if name not in tuple(LightKind)
 )

@@ -36,13 +36,12 @@ def scene_ev100(
     moon_lux: Quantity = 0.0,
     shift_stops: float = 0.0,
 ) -> Any:
-    """Return the EV at ISO 100 of what lies in this light.
+    """Return the scene's EV at ISO 100.
 
     Broadcasts.
 
     in_shade: the sun does not reach it. cloud_oktas 0..8, see cloud_factor_kasten1980. moon_lux is added. shift_stops:
-    what meter
-    readings of the day say, negative for darker than computed.
+    correction from meter readings of the day, negative for darker than computed.
     """
     altitude = as_floats("sun_altitude_deg", sun_altitude_deg)
     sun = np.where(

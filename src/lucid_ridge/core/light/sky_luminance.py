@@ -76,7 +76,7 @@ def _functions(sky_type: int) -> tuple[Any, Any]:
     a, b, c, d, e = _TYPES_CIE2003[sky_type]
 
     def gradation(up: Any) -> Any:
-        # At the horizon the exponential is gone.
+        # At the horizon the exponential term vanishes.
         return 1 + a * np.exp(b / np.maximum(up, 1e-9))
 
     def indicatrix(angle: Any) -> Any:

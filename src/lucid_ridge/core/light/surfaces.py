@@ -38,7 +38,7 @@ def ev100_of_surface(illuminance_lux: Quantity, reflectance: Quantity) -> Any:
 
 
 def water_reflectances(incidence_deg: Quantity) -> tuple[Any, Any]:
-    """Return what water mirrors of light that swings level with it and of light that swings upright, 0 to 1.
+    """Return the reflectance of water for light polarised parallel to the surface and perpendicular to that, 0 to 1.
 
     Broadcasts. Source: [2].
 
@@ -52,10 +52,9 @@ def water_reflectances(incidence_deg: Quantity) -> tuple[Any, Any]:
 
 
 def water_reflectance(incidence_deg: Quantity) -> Any:
-    """Return what water mirrors of unpolarised light, 0 to 1: 2 % straight down, all of it along the surface.
+    """Return the reflectance of water for unpolarised light, 0 to 1: 2 % straight down, 1 along the surface.
 
     Broadcasts. Source: [2].
-
     """
     level, upright = water_reflectances(incidence_deg)
     return in_callers_shape((np.asarray(level) + np.asarray(upright)) / 2)

@@ -26,7 +26,7 @@ _MAJOR_M, _ECCENTRICITY2 = 6_378_137.0, 6.69437999014e-3
 
 
 class Cancelled(Exception):
-    """The computation was stopped by whoever asked for it."""
+    """The caller stopped the computation."""
 
 
 @dataclass(frozen=True)

@@ -66,8 +66,8 @@ def magnification_from_field(sensor_width_mm: float, field_mm: float) -> float:
 def close_up_setups(
     lens: WorkingLens, magnification: float, sensor_width_mm: float, front_mm: float | None = None
 ) -> tuple[CloseUpSetup, ...]:
-    """Return what the usual accessories make of a lens at a magnification: bare, with tubes, close-up lenses,
-    converters, and a lens twice as long.
+    """Return the usual set-ups for a lens at a magnification: bare, with tubes, close-up lenses, converters, and a
+    lens twice as long.
 
     front_mm: from the lens's front principal plane to its front rim (None: unknown). Raises InputError for a
     magnification that is not positive.
@@ -87,7 +87,7 @@ def close_up_setups(
 def setup_of(
     name: str, lens: WorkingLens, magnification: float, sensor_width_mm: float, front_mm: float | None
 ) -> CloseUpSetup:
-    """Return what a lens with its rig makes of a magnification."""
+    """Return the set-up of a lens with its accessories at a magnification."""
     imaging = lens.at_magnification(magnification)
     working = None if front_mm is None else lens.front_to_subject_mm(imaging, front_mm)
     background = math.degrees(2 * math.atan(sensor_width_mm / 2 / imaging.image_mm))
@@ -151,11 +151,10 @@ def background_behind(
     pupil_ratio: float = 1.0,
     diffraction_mm: float = 0.0,
 ) -> Background:
-    """Return what a background so far behind the subject [mm, inf allowed] looks like: the blur disc of defocus, with
+    """Return the look of a background behind_mm behind the subject [mm, inf allowed]: the blur disc of defocus, with
     diffraction.
 
     Source: [1].
-
     """
     if not behind_mm > 0:
         raise InputError("behind_mm", "The background lies behind the subject.")

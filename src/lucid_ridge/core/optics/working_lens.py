@@ -151,9 +151,8 @@ class WorkingLens:
         return self._imaging(wanted, float(drawn))
 
     def at_distance(self, object_mm: float) -> Imaging | None:
-        """Return how the lens images what is object_mm before it (infinity allowed); None where nothing so near is
-        imaged.
-
+        """Return how the lens images an object object_mm before it (infinity allowed); None if it cannot focus that
+        close.
         """
         nearest = 1e-9
         if math.isinf(object_mm) or self._distance(nearest) <= object_mm:

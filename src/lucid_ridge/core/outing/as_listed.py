@@ -1,7 +1,4 @@
-"""The stops of an outing in the order given, whether or not they can be had so, and what breaks first where they
-cannot.
-
-"""
+"""The stops of an outing in the order given, feasible or not, and the first conflict if not."""
 
 from __future__ import annotations
 
@@ -37,7 +34,7 @@ class Break:
 
 
 def as_listed(stops: Sequence[Stop], limits: Limits) -> tuple[Order, list[Break]]:
-    """Return the stops in the order given, and what breaks by it; nothing where all can be had so."""
+    """Return the stops in the order given, with the conflicts; none if the order is feasible."""
     taken = [stop for stop in stops if stop.windows]
     broken = [Break(Cause.NO_WINDOW, stop, math.inf) for stop in stops if not stop.windows]
     found = best_order(taken, limits, pinned=True)
@@ -48,7 +45,7 @@ def as_listed(stops: Sequence[Stop], limits: Limits) -> tuple[Order, list[Break]
 
 
 def _forced(stops: Sequence[Stop], limits: Limits) -> tuple[Order, list[Break]]:
-    """Return stops one after the other, each as early as it goes, also where it is closed or too late by then."""
+    """Return stops one after the other, each as early as possible, even if it is closed or too late by then."""
     visits: list[Visit] = []
     broken: list[Break] = []
     here, clock, nights = limits.at, limits.leave_s, 0
@@ -165,7 +162,7 @@ def _weight(broken: Sequence[Break]) -> float:
 
 
 def _why_alone(stop: Stop, limits: Limits) -> Break:
-    """Return why a stop cannot be had even by itself, which limit it is that keeps it out."""
+    """Return the limit that makes a stop infeasible even by itself."""
     if best_order([stop], replace(limits, back_s=math.inf)).visits:
         found = best_order([stop], replace(limits, back_s=math.inf))
         return Break(Cause.BACK, None, found.back_s - limits.back_s)

@@ -23,10 +23,10 @@ _AGAINST = (FAILS, UNSAID)
 
 
 def facts_at(facts: ShotFacts, begins_utc: datetime) -> ShotFacts:
-    """Return a shot's facts as they are when it begins at another time than its own.
+    """Return a shot's facts for another start time.
 
-    The window chosen holds for its own time only. A meter reading of another date is history: the exposure is
-    estimated anew.
+    The chosen window holds for the shot's own time only. A meter reading of another date is history: the exposure is
+    estimated again.
     """
     light = facts.light
     day = begins_utc.astimezone(facts.zone).date()

@@ -93,5 +93,5 @@ def _bed_words(outing: Outing) -> str:
 
 
 def place_after(visits: Sequence[Visit]) -> Place | None:
-    """Return where one is after the last visit that was anywhere."""
+    """Return the place after the last visit that had one."""
     return next((visit.stop.place for visit in reversed(visits) if visit.stop.place is not None), None)

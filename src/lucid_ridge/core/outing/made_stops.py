@@ -1,4 +1,4 @@
-"""From what is known of an outing and its stops to the seconds and metres that they are put in order by."""
+"""Conversion of an outing and its stops to the seconds and metres used for ordering."""
 
 from __future__ import annotations
 

@@ -15,7 +15,7 @@ from dataclasses import dataclass, replace
 from .stops import Beds, Leg, Limits, Place, Stop, Window, way_between
 from .visits import EPSILON_S, LONG_WAIT_S, Bed, Stay, Visit, earliest_inside, earliest_out, earliest_rest, stays
 
-# So many stops are put in order exactly; more are taken in parts, those of the earliest windows first.
+# Up to this many stops are ordered exactly; more are divided into parts, earliest windows first.
 MOST_EXACT = 12
 
 
@@ -150,7 +150,7 @@ def _leg(here: Place | None, stop: Stop) -> Leg:
 
 
 def _onwards(label: _Label, stop: Stop, leg: Leg, limits: Limits) -> Iterator[_Label]:
-    """Yield the labels of going on to a stop, for each window and each way of getting there that it can be had by."""
+    """Yield the labels of continuing to a stop, for each window and each feasible way of reaching it."""
     ready = _ready_s(label, stop, leg) - EPSILON_S
     for index, window in enumerate(stop.windows):
         if ready > window.end_s:

@@ -48,10 +48,9 @@ def packing_list(
     plans: Sequence[ShotPlan | None],
     own: Sequence[str] = (),
 ) -> tuple[Item, ...]:
-    """Return what to pack, in groups, each thing once.
+    """Return the packing list in groups, each item once.
 
-    plans: of the shots, None of other stops. own: what the photographer added.
-
+    plans: of the shots, None of other stops. own: the photographer's own items.
     """
     taken = [at for at in plan.order if stops[at].said.kind == StopKind.SHOT]
     found: dict[str, Item] = {}

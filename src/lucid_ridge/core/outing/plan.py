@@ -1,4 +1,4 @@
-"""The plan of an outing: its order, its day clock, and what is to be said of it."""
+"""The plan of an outing: its order, its day clock, and its reasons."""
 
 from __future__ import annotations
 
@@ -46,7 +46,7 @@ class OutingPlan:
     marks: dict[int, Severity] = field(default_factory=dict)
 
     def at(self, seconds: float) -> datetime:
-        """Return the instant so many seconds after the outing's start."""
+        """Return the time the given number of seconds after the outing's start."""
         return self.start_utc + timedelta(seconds=seconds)
 
     def begins_utc(self, at: int) -> datetime | None:
@@ -70,8 +70,7 @@ class Onwards:
 def plan_outing(outing: Outing, stops: Sequence[StopFacts], onwards: Onwards | None = None) -> OutingPlan:
     """Return an outing's order and times.
 
-    Running late moves what is not done yet: it is put in order anew from where one is by then, or as onwards says.
-
+    A delay moves the stops still to come: they are ordered again from the current place, or as onwards says.
     """
     zone = next((item.facts.location.zone for item in stops if item.facts and item.facts.location), "UTC")
     start, _ = local_day(outing.date_local, zone)
@@ -115,10 +114,9 @@ def _ordered(outing: Outing, stops: Sequence[Stop], limits: Limits) -> Order:
 
 
 def _after_delay(outing: Outing, planned: Order, stops: Sequence[StopFacts], limits: Limits) -> Onwards | None:
-    """Return from where it goes on so late: after what is done, which stays as it was planned.
+    """Return the state from which a late outing continues: the stops already done stay as planned.
 
     None: nothing is late, and nothing done.
-
     """
     late, done = 60 * outing.late_min, tuple(visit for visit in planned.visits if stops[visit.stop.at].said.done)
     if done:

@@ -20,14 +20,13 @@ from .visits import Visit
 
 @dataclass(frozen=True)
 class PlanB:
-    """at: the stop that is given up, by its place in the list.
+    """A plan B. at: index of the stop that is given up.
 
-    trigger: where else and on what it hangs. decided_utc: None while nobody has said when.
+    trigger: the other place and the condition. decided_utc: None while no time is set.
 
-    plan: the outing with the other stop in its place, None where that has none or the stop is not in the plan; what
-    has begun by then is as it was. mark: of going there, ○ while
-    no moment is said or nothing is planned. minded: what falls out, comes too late or is tight by it, and was not
-    before.
+    plan: the outing with the other stop in its place, None if that has no plan or the stop is not in the plan; stops
+    that have begun by then stay. mark: verdict on going there, ○ while no time is set or nothing is planned. minded:
+    stops left out, late or tight because of it.
     """
 
     at: int
@@ -40,9 +39,9 @@ class PlanB:
 
 
 def plan_b(outing: Outing, stops: Sequence[StopFacts], plan: OutingPlan, at: int, other: StopFacts | None) -> PlanB:
-    """Return how a stop's plan B would go.
+    """Return the outing under a stop's plan B.
 
-    plan: of the outing as it stands; other: what is done in place of the stop, None where nobody knows where that is.
+    plan: the outing as it stands; other: what replaces the stop, None if its place is unknown.
 
     Raises ValueError for a stop without a plan B.
     """

@@ -1,4 +1,4 @@
-"""Reasons of an outing: each stop judged by light and way, what is left out and why, and the outing's limits."""
+"""Reasons of an outing: light and way of each stop, stops left out, and the outing's limits."""
 
 from __future__ import annotations
 
@@ -43,7 +43,7 @@ class OutingReasons:
         self.marks: dict[int, Severity] = {}
 
     def at(self, after_s: float) -> LocalTime:
-        """Return the local time so many seconds after the start."""
+        """Return the local time the given number of seconds after the start."""
         return LocalTime(
             (self.start + timedelta(seconds=after_s)).astimezone(zone_info(self.zone)), self.outing.date_local
         )

@@ -15,10 +15,9 @@ SCOUTING_MIN = 45.0
 
 @dataclass(frozen=True)
 class StopWindow:
-    """When a stop may begin, with what it promises from 0 to 1.
+    """When a stop may begin, with its promise from 0 to 1.
 
-    mark: how good it is for the stop; what is not wanted counts less.
-
+    mark: verdict for the stop; an unwanted light counts less.
     """
 
     span: Interval
@@ -29,11 +28,11 @@ class StopWindow:
 
 @dataclass(frozen=True, kw_only=True)
 class StopFacts:
-    """A stop with what is known of it.
+    """A stop with the data known about it.
 
     facts: of its shot, or of its place; windows: when it may begin, None: at any time. why_none: why it has no window.
 
-    lasts_s: the frames of a shot. location_id, viewpoint_id: where it is; 0 of a rest.
+    lasts_s: duration of a shot's frames. location_id, viewpoint_id: where it is; 0 of a rest.
     """
 
     said: OutingStop

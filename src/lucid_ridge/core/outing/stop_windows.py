@@ -21,7 +21,7 @@ from .stop_facts import StopFacts, StopWindow
 
 # Of a light that no forecast reaches nothing is promised, neither much nor little.
 _UNTOLD, _BEFORE, _SCOUTED = 0.5, 0.8, 0.25
-# What is not wanted, too short or not known to be open counts as so much of what is.
+# Factor on the value of a window that is unwanted, too short or not known to be open.
 _COUNTS = {HOLDS: 1.0, UNSAID: 0.5, FAILS: 0.15}
 # One scouts by daylight.
 _SCOUTING_BANDS = ("golden_hour", "daylight")
@@ -127,9 +127,8 @@ def _stop_window(facts: ShotFacts, item: ShotWindow, forecast: Forecast | None, 
 
 
 def _own_first(windows: list[StopWindow], own: datetime | None) -> list[StopWindow]:
-    """Return windows with the one that holds the shot's own time parted there: what was planned for a moment is worth
-    a little less before it.
-
+    """Return windows with the one that contains the shot's own time divided there: before that time it is worth a
+    little less.
     """
     found = []
     for item in windows:

@@ -111,7 +111,7 @@ class Beds:
         return sum(moment_s >= noon for noon in self.noons_s)
 
     def slept(self, before: int, from_s: float, to_s: float) -> int:
-        """Return how many nights have been slept after a stay in bed, of which so many were before."""
+        """Return the number of nights slept after a stay in bed, given the number before."""
         count = before
         while count < len(self.noons_s):
             start = max(from_s, self.noons_s[count] - 86_400.0)

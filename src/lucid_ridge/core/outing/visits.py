@@ -1,8 +1,7 @@
-"""One visit to a stop within what closes its place: the earliest that can be had, and from when on one can be back at
-the car.
+"""One visit to a stop within the closures of its place: the earliest feasible one, and the return to the car.
 
-Walks must not meet what closes the way, the whole stay not what closes the place. One waits at the car or where one
-stands.
+Walks must avoid closures of the way, the whole stay closures of the place. Waiting happens at the car or at the
+viewpoint.
 """
 
 from __future__ import annotations
@@ -126,9 +125,8 @@ def earliest_out(place: Place, window: Window, leave_s: float) -> float | None:
 
 
 def stays(stop: Stop, window: Window, car_s: float, reserve_s: float = 0.0) -> Iterator[Stay]:
-    """Yield the visits for who is at the car at car_s: the earliest, and where one would wait long on the far side of
-    what closes the way, the earliest after it.
-
+    """Yield the visits from the car at car_s: the earliest, and if it would wait long beyond a closure of the way, the
+    earliest after that closure.
     """
     found = earliest_stay(stop, window, car_s, reserve_s)
     while found is not None:
@@ -141,9 +139,9 @@ def stays(stop: Stop, window: Window, car_s: float, reserve_s: float = 0.0) -> I
 
 
 def earliest_stay(stop: Stop, window: Window, car_s: float, reserve_s: float = 0.0) -> Stay | None:
-    """Return the earliest visit for who is at the car at car_s and walks in; None where none begins in the window.
+    """Return the earliest visit from the car at car_s, walking in; None if none begins in the window.
 
-    The walk in begins as late as the way lets it, reserve_s before it must.
+    The walk in begins as late as the way allows, reserve_s before it must.
     """
     place = stop.place
     assert place is not None

@@ -1,4 +1,1 @@
-"""The solver: which settings, filters, frames and start give what is wished, and what must give way where nothing
-does.
-
-"""
+"""The solver: settings, filters, frames and start that fulfil the wishes, and the requirements to relax if none do."""

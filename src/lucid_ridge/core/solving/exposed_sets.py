@@ -31,18 +31,17 @@ from .missed import SLACK
 from .space import Glass, Space
 
 Floats = NDArray[np.float64]
-# Between so many steady times the fall of the light is worked out, the others lie between them.
+# Number of steady times at which the fading of the light is computed; others are interpolated.
 _FADING_SAMPLES = 41
 
 
 @dataclass(frozen=True, kw_only=True)
 class Exposed:
-    """The exposures of one set, arrays over (method, aperture, ISO, glass): the one that carries the picture, the
-    shortest and longest [s], how many, how long all are open and their dark frames [s], what is lost of the range
-    [stops; None where it was not read], and the highest ISO.
+    """The exposures of one set, arrays over (method, aperture, ISO, filters): the one that carries the picture, the
+    shortest and longest [s], their number, total open time and dark frames [s], range lost [stops; None without a
+    reading], and the highest ISO.
 
-    apart: in two groups, where a filter changes between them; one_far: the shortest is taken at one focus alone.
-
+    apart: in two groups, because a filter changes between them; one_far: the shortest is taken at one focus only.
     """
 
     carrying_s: Floats
@@ -62,11 +61,10 @@ class Exposed:
 def exposed_sets(
     facts: ShotFacts, light: LightStep, space: Space, extension_stops: Floats, frozen_s: float, shift_stops: float
 ) -> tuple[Exposed, ...] | None:
-    """Return the exposures of each set of a space; None while there is no light to expose for.
+    """Return the exposures of each set of a space; None without light to expose for.
 
-    extension_stops: (method, aperture); frozen_s: the longest time that freezes what must be, infinite where nothing
-    must; shift_stops: by how much brighter the light is
-    than it is thought to be.
+    extension_stops: (method, aperture); frozen_s: the longest time that freezes what must be frozen, infinite if
+    nothing must; shift_stops: how much brighter the light is than estimated.
     """
     settings = settings_of(facts)
     reading = reading_of(facts, settings, light) if settings is not None else None
@@ -106,7 +104,7 @@ class _Sets:
         self.spans = [self._span(glass) for glass in space.glasses]
 
     def _base_s(self, reading: ExposureReading, extension: Floats) -> Floats:
-        """Return what the ledger leaves, in the light of the start, before a film needs more [s]."""
+        """Return the ledger's shutter time in the light of the start, before reciprocity failure [s]."""
         facts, settings = self.facts, self.settings
         off = tuple(
             replace(ledger_filter(item, metered=not reading.predicted), on_lens=False) for item in facts.filters
@@ -264,7 +262,7 @@ class _Sets:
             away = np.where(here, np.round(np.abs(np.log2(time / base)), 9), np.inf)
             carrying, nearest = np.where(away < nearest, time, carrying), np.minimum(nearest, away)
         lost = self._lost(first, last, base, top, spans)
-        # Where a bracket cannot be had its steps leave gaps.
+        # Where no bracket is possible its steps leave gaps.
         lost = None if lost is None else np.where(np.isfinite(counts), lost, 99.0)
         made = self._set(first, carrying, last, frames, open_s, dark_s)
         return replace(made, lost=lost, iso=isos, automatic=self._automatic(frames, last))
@@ -307,7 +305,7 @@ class _Sets:
         return dark_frames_s(self.body, time)
 
     def _lost(self, first: Floats, last: Floats, base: Floats, top: float, spans: list[SceneRange]) -> Floats | None:
-        """Return what sets from first to last lose of the range [stops]; None where it was not read."""
+        """Return the range lost by sets from first to last [stops]; None without a reading."""
         if spans[0].stops is None:
             return None
         brightest, darkest = top - np.log2(first / base), top - np.log2(last / base) - self.held

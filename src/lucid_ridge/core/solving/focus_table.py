@@ -1,4 +1,4 @@
-"""What every method of focusing comes to at every aperture, as the depth plan has it."""
+"""Results of every focusing method at every aperture, as the focus plan computes them."""
 
 from __future__ import annotations
 
@@ -18,9 +18,8 @@ Floats = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class FocusTable:
-    """What every method at every aperture comes to, (method, aperture): frames, blur over the limit, infinite where
-    nothing can be focused so, and extension [stops].
-
+    """Results of every method at every aperture, (method, aperture): frames, blur over the limit, infinite if that
+    cannot be focused, and extension [stops].
     """
 
     frames: Floats
@@ -29,7 +28,7 @@ class FocusTable:
 
 
 def focus_table(facts: ShotFacts, plan: ShotPlan, space: Space) -> FocusTable:
-    """Return what the depth plan says of each method and aperture; one sharp frame where nothing must be sharp."""
+    """Return the focus plan's results for each method and aperture; one sharp frame if nothing must be sharp."""
     settings, depth, along = settings_of(facts), plan.depth, plan.depth.along
     assert settings is not None
     shape = (len(space.methods), len(space.apertures))
@@ -51,5 +50,5 @@ def focus_table(facts: ShotFacts, plan: ShotPlan, space: Space) -> FocusTable:
                     found.times_limit,
                     found.extension_stops,
                 )
-    # Less is not told in the ledger either.
+    # Smaller extensions are not shown in the ledger either.
     return FocusTable(count, blur, np.where(extension > 0.005, extension, 0.0))

@@ -35,10 +35,9 @@ NEVER_RELEASED = (Goal.TIMES, Goal.STEADY)
 
 @dataclass(frozen=True)
 class Wish:
-    """stake: what it counts.
+    """A wish of the photographer. stake: its weight.
 
-    times: of motion, what is wanted; freezes: whether it must be frozen, because it must be sharp. mover: whose.
-
+    times: wanted shutter times of a mover; freezes: it must be frozen because it must be sharp. mover: which one.
     """
 
     goal: Goal

@@ -205,7 +205,7 @@ class _ManyFigures:
             )
         automatic = item.automatic if item.automatic is not None else False
         block = overheads.block_s(places, frames / places, 1, open_s, dark_s, automatic)
-        # Of two groups the second goes through all places anew; each settles before its first frame.
+        # The second of two groups goes through all positions again; each settles before its first frame.
         groups = np.where((item.count > 1) & (places > 1), 2.0, 1.0) if item.apart else 1.0
         settles = 1 + (groups - 1) * places
         changes = (

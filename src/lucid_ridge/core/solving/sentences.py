@@ -13,7 +13,7 @@ from .solver import Concession, Solved
 
 
 def concession_words(concession: Concession, before: ShotFacts) -> str:
-    """Return what has to give way, and by how much."""
+    """Return a requirement to relax, and by how much."""
     said = [missed_words(wish, concession.solved, before) for wish in concession.released]
     return " and ".join(dict.fromkeys(said))
 
@@ -67,7 +67,7 @@ def missed_words(wish: Wish, solved: Solved, before: ShotFacts) -> str:
 
 
 def _soft(solved: Solved) -> str:
-    """Return which of what must be sharp is soft, the worst first, and how soft."""
+    """Return the subjects that must be sharp and are soft, the worst first, and how soft."""
     soft = sorted(
         (item for item in solved.plan.depth.elements if item.must_be_sharp and item.times_limit > 1),
         key=lambda item: -item.times_limit,
@@ -79,7 +79,7 @@ def _soft(solved: Solved) -> str:
 
 
 def glass_words(solved: Solved) -> str:
-    """Return what is on the lens."""
+    """Return the filters on the lens."""
     return (
         " + ".join(
             f"{item.name} at {item.stops:g} stops" if item.stops_max is not None else item.name

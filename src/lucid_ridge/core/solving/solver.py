@@ -1,7 +1,6 @@
-"""The plans that give what is wished, the best and others that differ in kind; and where none does, what has to give
-way.
+"""Plans that fulfil the wishes, the best and others that differ in kind; if none does, the requirements to relax.
 
-Every candidate is judged; the few that are shown are then planned, and what their plans say of the wishes counts.
+Every candidate is judged; the few that are shown are then planned, and their plans decide about the wishes.
 """
 
 from __future__ import annotations
@@ -66,7 +65,7 @@ class Solved:
 
     @property
     def blur_times(self) -> float | None:
-        """Its worst blur as a multiple of what is allowed; None where nothing must be sharp."""
+        """Worst blur as a multiple of the limit; None if nothing must be sharp."""
         settings = settings_of(self.facts)
         return (
             self.plan.depth.worst_blur_mm / settings.coc_mm
@@ -108,10 +107,10 @@ class Solution:
 
 
 def solve(facts: ShotFacts) -> Solution | None:
-    """Return the plans that give what is wished of a shot; None while body, lens or light are not known, or where a
-    flash lights the picture.
+    """Return the plans that fulfil a shot's wishes; None while body, lens or light are unknown, or if a flash lights
+    the picture.
 
-    Deterministic. Where nothing keeps all musts: the smallest sets of them whose release does.
+    Deterministic. If no candidate keeps all requirements: the smallest sets of them whose release does.
     """
     plan = plan_shot(replace(facts, frame_groups=()))
     if settings_of(facts) is None or not plan.exposure.exposures or plan.exposure.flash is not None:
@@ -200,10 +199,7 @@ class _Field:
         return found
 
     def _costs(self, part: Judged, hold: Hold) -> Floats:
-        """Return what a plan costs: by the school, by what it misses of what is only wished, and a little for every
-        change.
-
-        """
+        """Return the cost of a plan: by the school, by the optional wishes it misses, and a little for every change."""
         facts, space = self.facts, self.space
         settings, lens, body = settings_of(facts), facts.lens, facts.body
         assert settings is not None and lens is not None and body is not None
@@ -333,10 +329,7 @@ class _Field:
         return tuple(item for _, item in found[:MOST_WAYS])
 
     def _asked(self) -> Floats:
-        """Return what each candidate asks the photographer to give way on: what it misses, and a little of what it
-        costs.
-
-        """
+        """Return the requirements that each candidate misses, and a little of its cost."""
         found = []
         for at, (_, _, part) in enumerate(self.parts):
             asked = 0.02 * np.minimum(self.costs[at], 1e4)

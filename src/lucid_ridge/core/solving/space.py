@@ -1,6 +1,5 @@
-"""What can be chosen: apertures, ISOs, filters in all combinations that fit, ways to focus and to expose, how it is
-held, and when it begins.
-
+"""The choices open to the solver: apertures, ISOs, filter combinations, focusing and exposure methods, supports, and
+start times.
 """
 
 from __future__ import annotations
@@ -113,7 +112,7 @@ def candidate_of(facts: ShotFacts) -> Candidate:
 
 
 def space_of(facts: ShotFacts, plan: ShotPlan) -> Space:
-    """Return what can be chosen for a shot with body and lens. plan: of the shot as it stands."""
+    """Return the choices for a shot with body and lens. plan: of the shot as it stands."""
     settings, body, lens = settings_of(facts), facts.body, facts.lens
     assert settings is not None and body is not None and lens is not None
     apertures = [mark.value for mark in APERTURE_MARKINGS if lens.takes_aperture(mark.value, settings.focal_mm)]
@@ -131,15 +130,14 @@ def space_of(facts: ShotFacts, plan: ShotPlan) -> Space:
 
 
 def _with(values: Sequence[float], now: float) -> tuple[float, ...]:
-    """Return markings with what is set now, which need not be one."""
+    """Return markings with the current value, which need not be a marking."""
     near = any(math.isclose(value, now, rel_tol=1e-9) for value in values)
     return tuple(sorted(values if near else (*values, now)))
 
 
 def glasses(facts: ShotFacts) -> tuple[Glass, ...]:
-    """Return all combinations of filters that fit before the lens: a polariser that is on stays, for its effect; of
-    the others up to so many, and one graduated.
-
+    """Return all combinations of filters that fit the lens: a polariser that is on stays, for its effect; of the
+    others up to a limit, and one graduated.
     """
     kept = [item for item in facts.filters if item.on_lens and item.kind == FilterKind.POLARISER]
     dark = [item for item in facts.filters if item.kind == FilterKind.NEUTRAL_DENSITY]

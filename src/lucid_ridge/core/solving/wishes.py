@@ -23,7 +23,7 @@ from .missed import missed
 
 
 def stated_wishes(facts: ShotFacts, plan: ShotPlan) -> tuple[Wish, ...]:
-    """Return what is wished of a shot and can be judged; plan: of the shot as it stands."""
+    """Return the wishes of a shot that can be judged. plan: of the shot as it stands."""
     said, body = facts.wishes, facts.body
     found = [Wish(Goal.TIMES, Stake.MUST, "times that the body has"), Wish(Goal.STEADY, Stake.MUST, "a steady camera")]
     if plan.depth.near_m is not None:

@@ -28,7 +28,7 @@ from .sharpness import USUAL_CIRCLE_SHARE, limit_sigma_px
 
 Floats = NDArray[np.floating]
 ACROSS, DOWN = 12, 8
-# The light is kept more finely: what stands in a bright sky is small.
+# Light is stored more finely: objects against a bright sky are small.
 FINER = 3
 _CLIPPED_SHARE = 0.002
 # A patch to judge blur by: as large a share of the picture, within what a spectrum needs and a computer likes [px].
@@ -70,7 +70,9 @@ class Cells:
     long_px: int
 
     def sharpest_px(self) -> float | None:
-        """Return the blur of the second sharpest cell, as a single one may be wrong; None where nothing can be told."""
+        """Return the blur of the second sharpest cell, since a single one may be wrong; None without a measurable
+        cell.
+        """
         told = sorted(value for value in self.sigma_px if math.isfinite(value))
         return told[min(1, len(told) - 1)] if told else None
 

@@ -1,4 +1,4 @@
-"""A frame as its file or a tick tells of it, and a frame as it was expected."""
+"""A taken frame, from its file or a tick, and a planned frame."""
 
 from __future__ import annotations
 

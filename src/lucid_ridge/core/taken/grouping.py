@@ -1,9 +1,8 @@
-"""What frames belong together where nothing was planned: bursts, brackets, focus stacks and panoramas, by their times
-and settings.
+"""Groups of frames without a plan: bursts, brackets, focus stacks and panoramas, by their times and settings.
 
-The rules are common practice: frames of one group follow each other closely; in a bracket the exposure goes round, in
-a burst nothing changes and they come many to a
-second, and in a stack or panorama nothing but focus or aim does, which no file tells.
+The rules are common practice: frames of a group follow each other closely; in a bracket the exposure cycles; in a
+burst nothing changes and there are many a second; in a stack or panorama only focus or aim changes, which no file
+records.
 """
 
 from __future__ import annotations
@@ -77,9 +76,8 @@ def _kinds(files: Sequence[Shown], run: list[int]) -> list[Group]:
 
 
 def _brackets(files: Sequence[Shown], run: list[int], levels: list[float]) -> list[Group]:
-    """Return a run whose exposure changes, cut where it comes round to a level that the bracket at hand has had, or
-    goes on too late.
-
+    """Return a run whose exposure changes, divided where it returns to a level that the current bracket already has,
+    or pauses too long.
     """
     made: list[list[int]] = [[]]
     had: list[float] = []

@@ -1,4 +1,4 @@
-"""A taken frame beside the frame that was planned, and what is found of it."""
+"""A taken frame beside the planned frame, and its findings."""
 
 from __future__ import annotations
 
@@ -47,8 +47,7 @@ class JudgedFrame:
     """A frame to be judged.
 
     number: in the plan, 0 of a frame without one. place, exposure: within its group. planned_clipped: share that the
-    plan lets clip; None where it cannot tell. error_ev: brighter than predicted, settings and drift apart.
-
+    plan lets clip; None if unknown. error_ev: brighter than predicted, without the effect of settings and drift.
     """
 
     number: int

@@ -1,8 +1,8 @@
-"""What is to be said of a field session once its files are read: light and settings against the plan, clipping and
-sharpness, what is missing.
+"""Findings of a field session once its files are read: light and settings against the plan, clipping, sharpness and
+missing frames.
 
-Frames are judged as the picture is made of them: each aim of a panorama by itself, each focus position, an exposure
-bracket as a set, of a frame taken several times the best.
+Frames are judged by their role in the picture: each aim of a panorama separately, each focus position, an exposure
+bracket as a set, of repeated frames the best.
 """
 
 from __future__ import annotations
@@ -19,7 +19,7 @@ from .sharp_findings import sharp_findings
 
 _LIGHT_TIGHT, _LIGHT_FAILS = 1 / 3, 1.0
 _CLIPPED_TIGHT, _CLIPPED_FAILS = 0.002, 0.02
-# Darker than this light drowns in noise; what should come out brighter than that clips [share of saturation].
+# Darker light drowns in noise; planned light brighter than the second clips [share of saturation].
 _DARKEST, _BRIGHTEST = 0.002, 0.9
 
 
@@ -49,7 +49,7 @@ def findings(
 
 
 def moved_at(cells: Cells, spots: Sequence[Place]) -> bool:
-    """Whether most of what stands where the plan looks has moved, all of it in one direction: then it was the camera."""
+    """Return whether most of the spots the plan looks at have moved in the same direction: then the camera moved."""
     directions = [
         cells.moved_deg[at]
         for spot in spots
@@ -77,8 +77,8 @@ def error_ev(
     planned: tuple[float, float, float],
     taken: tuple[float | None, float | None, float | None],
 ) -> float | None:
-    """Return by how much a frame is brighter than predicted [EV], the mean over its places, counted back to the
-    settings really used; None where that cannot be told.
+    """Return how much brighter a frame is than predicted [EV], the mean over its spots, referred to the settings
+    really used; None if unknown.
 
     planned, taken: f-number, shutter time [s], ISO.
     """
@@ -108,9 +108,8 @@ def _missing(missing: Sequence[int]) -> list[Finding]:
 
 
 def _light(frames: Sequence[JudgedFrame]) -> list[Finding]:
-    """Return how the light was against the prediction, the settings taken into account, and which frames had other
-    light than the rest.
-
+    """Return the difference of the light from the prediction, with the settings taken into account, and the frames in
+    other light than the rest.
     """
     errors = sorted(frame.error_ev for frame in frames if frame.error_ev is not None)
     if not errors:

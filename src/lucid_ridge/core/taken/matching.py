@@ -46,10 +46,9 @@ class Match:
 
 @dataclass(frozen=True)
 class Matching:
-    """offset_s: what is added to the camera's clock, read as UTC, to get UTC.
+    """Result of matching. offset_s: added to the camera's clock, read as UTC, to get UTC.
 
-    sure_offset: whether the times themselves tell it.
-
+    sure_offset: whether the times alone determine it.
     """
 
     offset_s: float

@@ -1,8 +1,8 @@
-"""What the pixels say: clipped and blocked shares, the mean of the light, how blurred a part is and from what.
+"""Measurements on pixels: clipped and blocked shares, mean of the light, amount and kind of blur.
 
-Sources: [1] Crété-Roffet et al. 2007, "The blur effect": what is blurred already changes little when it is
-blurred again; [2] structure of motion blur: along its direction, and only there, fine detail is gone (any text on
-image restoration).
+Sources: [1] Crété-Roffet et al. 2007, "The blur effect": a picture that is already blurred changes little when it is
+blurred again; [2] structure of motion blur: fine detail is lost along its direction only (any text on image
+restoration).
 """
 
 from __future__ import annotations
@@ -17,11 +17,11 @@ from numpy.typing import NDArray
 
 Floats = NDArray[np.floating]
 
-# So near to white or black nothing is told apart any more [share of the full scale, linear].
+# Values this near to white or black carry no detail [share of the full scale, linear].
 CLIPPED_FROM, BLOCKED_UPTO = 0.985, 0.0008
 _REBLUR_PX = 1.5
 _COARSEST = 0.03
-# Patches with less contrast than this tell nothing of sharpness [relative].
+# Patches with less contrast carry no information on sharpness [relative].
 _LEAST_CONTRAST = 0.015
 PATCH_PX = 64
 
@@ -66,7 +66,7 @@ class Blur:
 
 
 def clipping(linear: Floats) -> Clipping:
-    """Return what is clipped and blocked of linear light (high, wide, 3), 1 at saturation."""
+    """Return the clipped and blocked shares of linear light (high, wide, 3), 1 at saturation."""
     red, green, blue = (float((linear[..., channel] >= CLIPPED_FROM).mean()) for channel in range(3))
     return Clipping(red, green, blue, float((brightest_channel(linear) <= BLOCKED_UPTO).mean()))
 
@@ -117,9 +117,8 @@ def blurs_of(patches: Floats, sharp_sigma_px: float = 0.9) -> list[Blur]:
 def frame_blur(grey: Floats, places: Floats, sharp_sigma_px: float = 0.9) -> Blur:
     """Return the blur of a whole frame from patches at places (n, 2).
 
-    Their spectra together tell a motion of the camera from things that lie in one direction; what is out of focus is
-    told by the sharpest of them.
-
+    Their spectra together separate camera motion from subjects with one direction; defocus is measured on the sharpest
+    of them.
     """
     return blur_together(np.stack([patch_at(grey, float(x), float(y)) for x, y in places]), sharp_sigma_px)
 
@@ -228,7 +227,7 @@ def _sigmas(power: Floats, weights: Floats, again: Floats) -> Floats:
 
 
 def _judged(power: Floats, shape: tuple[int, ...], sharp_sigma_px: float) -> list[Blur]:
-    """Return what spectra (n, points) tell. Source: [1], [2]."""
+    """Return the blur measured on spectra (n, points). Source: [1], [2]."""
     by = _filters(shape)
     whole, sectors = _sigmas(power, by.gradient, by.again), _sigmas(power, by.sectors, by.again)
     fine = power @ by.fine.T

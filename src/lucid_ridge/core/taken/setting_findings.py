@@ -58,7 +58,7 @@ def differing(planned: CameraSettings, taken: CameraSettings) -> list[str]:
 
 
 def settings_words(settings: CameraSettings) -> str:
-    """Return settings as they are read in a row; what is not known is left out."""
+    """Return settings as one line; unknown ones are left out."""
     parts = (
         format_shutter(settings.shutter_s) if settings.shutter_s else "",
         format_aperture(settings.f_number) if settings.f_number else "",

@@ -1,4 +1,4 @@
-"""Whether what was to be sharp is: place by place over a stack, aim by aim of a panorama."""
+"""Findings on sharpness: position by position over a stack, aim by aim of a panorama."""
 
 from __future__ import annotations
 

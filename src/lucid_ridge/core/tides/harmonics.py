@@ -215,7 +215,7 @@ def _phase_deg(constants: HarmonicConstants, name: str, lag_deg: float, seconds:
 
 @dataclass(frozen=True)
 class HarmonicTide:
-    """A tide that is summed from its constants. told: where they come from."""
+    """A tide computed from harmonic constants. told: their source."""
 
     name: str
     constants: HarmonicConstants

@@ -15,7 +15,7 @@ from ..spans.searching import positive_spans, samples, zero_passages
 from .table import TideTable
 
 HIGH_WATER, LOW_WATER = "high water", "low water"
-# What an invented tide tells of itself.
+# Source shown with an invented tide.
 SIMULATED = "simulated"
 # While the tide changes by less than this the stream is called slack here; the real stream may turn earlier or later.
 SLACK_M_PER_H = 0.25

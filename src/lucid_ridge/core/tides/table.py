@@ -32,12 +32,13 @@ _TWELFTHS = np.array([0.0, 1.0, 3.0, 6.0, 9.0, 11.0, 12.0]) / 12
 
 @dataclass(frozen=True)
 class TideTable:
-    """Waters as (unix seconds, height [m] above the table's zero), in order of time, high and low in turn.
+    """High and low waters as (unix seconds, height [m] above the table's zero), in order of time, high and low in
+    turn.
 
-    told: where they come from.
+    told: their source.
 
-    Nothing is known before the first water, after the last, or between two that are more than seven hours apart (16 h
-    where the table shows one tide a day).
+    Heights are unknown before the first water, after the last, and between two that are more than seven hours apart
+    (16 h if the table shows one tide a day).
     """
 
     name: str

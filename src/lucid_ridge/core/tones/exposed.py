@@ -72,7 +72,7 @@ def textured(ev: Floats, seed: int, stops: float = 0.7) -> Floats:
 
 
 def expose(scene: SceneRaster, how: Exposing, seed: int) -> Floats:
-    """Return what the pixels record, linear (high, wide, 3), 1 at saturation, with noise. Source: [1], [2]."""
+    """Return the recorded pixels, linear (high, wide, 3), 1 at saturation, with noise. Source: [1], [2]."""
     settings_ev = math.log2(how.f_number**2 / how.shutter_s * 100 / how.iso) + how.stops_on_lens
     light = np.exp2(scene.ev - settings_ev) * MID_GREY_OF_SATURATION
     seen = _moved(_defocused(light, scene.distance_m, how), scene.moves_px_per_s, how.shutter_s)

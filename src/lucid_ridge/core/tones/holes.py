@@ -45,7 +45,7 @@ def _places_of(
 
 
 def _closing(filled: NDArray[np.bool_]) -> NDArray[np.bool_]:
-    """Return what is filled with holes of one point closed; beyond the edge goes on what stands at it."""
+    """Return a mask with one-point holes closed; values at the edge continue beyond it."""
     count, high, across = filled.shape
     # What numpy's `pad` does with its mode "edge", in a sixth of the time.
     wide = np.empty((count, high + 4, across + 4), dtype=bool)

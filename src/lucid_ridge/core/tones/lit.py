@@ -85,17 +85,16 @@ def veil_before(points: Floats, eye: Floats, light: Daylight, air: Air) -> Veil:
 
 
 def ev_of(luminance: Floats) -> Floats:
-    """Return EV at ISO 100 of luminances [cd/m²]; the darkest that is told apart stands for none."""
+    """Return EV at ISO 100 of luminances [cd/m²]; the darkest that can be distinguished stands for none."""
     return np.asarray(ev100_from_luminance(np.maximum(luminance, _DARKEST_CD_M2)))
 
 
 @dataclass(frozen=True)
 class StillWater:
-    """Water that mirrors.
+    """Still water.
 
-    level_m: where it stands; own_reflectance: what comes back from within; upright_share: of light that swings
-    upright, what a polariser on the lens lets through as it is turned (1: set against the glare of level water).
-
+    level_m: its height; own_reflectance: light returned from within; upright_share: share of perpendicularly polarised
+    light that a polariser on the lens passes as it is turned (1: set against the glare of level water).
     """
 
     level_m: float
@@ -105,12 +104,12 @@ class StillWater:
     def mirrors(
         self, luminance: Floats, shares: tuple[Floats, Floats], eye: Floats, light: Daylight
     ) -> tuple[Floats, Floats]:
-        """Return what is shown of points' luminances where they stand mirrored, the water's own light added, and what
-        a polariser changes it by [stops].
+        """Return the luminance of points as mirrored, with the water's own light, and the effect of a polariser on it
+        [stops].
 
         Source: [3].
 
-        shares: as shares_of gives them. Where the eye is under the water nothing is mirrored: its own light is left.
+        shares: as from shares_of. If the eye is under water nothing is mirrored: only the water's own light remains.
         """
         level, upright = shares
         shown = (
@@ -121,18 +120,14 @@ class StillWater:
         return shown, self._polarised(level, upright)
 
     def polariser_stops(self, points: Floats, eye: Floats) -> Floats:
-        """Return what a polariser changes the mirror by beyond its own cost [stops], seen where it mirrors points.
+        """Return the effect of a polariser on the reflection beyond its own cost [stops], where points are mirrored.
 
         Source: [3].
-
         """
         return self._polarised(*self.shares_of(points, eye))
 
     def mirrors_sky(self, upwards: Floats, light: Daylight, axis: Floats) -> tuple[Floats, Floats]:
-        """Return what is shown of the sky by the directions mirrored (…, 3), and what a polariser changes it by
-        [stops].
-
-        """
+        """Return the mirrored sky by direction (…, 3), and the effect of a polariser on it [stops]."""
         level, upright = mirrored_by_cosine(np.clip(upwards[..., 2], 0.0, 1.0))
         luminance = (level + upright) / 2 * light.sky_cd_m2(upwards) + self._own(light)
         return np.asarray(luminance), self._polarised(level, upright) + MIRRORED_SHARE * sky_polariser_stops(
@@ -143,10 +138,7 @@ class StillWater:
         return self.own_reflectance * light.level_lux / math.pi
 
     def shares_of(self, points: Floats, eye: Floats) -> tuple[Floats, Floats]:
-        """Return what is mirrored of both ways in which light swings, by the angle at which the eye sees the mirrored
-        points.
-
-        """
+        """Return the reflectances for both polarisations, by the angle at which the eye sees the mirrored points."""
         drop = eye[2] - self.level_m + np.abs(points[..., 2] - self.level_m)
         run = np.hypot(points[..., 0] - eye[0], points[..., 1] - eye[1])
         level, upright = mirrored_by_cosine(np.clip(drop / np.maximum(np.hypot(run, drop), 1e-12), 0.0, 1.0))
@@ -158,11 +150,11 @@ class StillWater:
 
 
 def sky_polariser_stops(directions: Floats, light: Daylight, axis: Floats) -> Floats:
-    """Return what a polariser changes the sky by beyond its own cost [stops].
+    """Return the effect of a polariser on the sky beyond its own cost [stops].
 
     axis: the filter's, a unit vector across the view.
 
-    Light swings across the plane of sun and view; cloud is not polarised. Source: exposure/polariser.py.
+    Skylight is polarised across the plane of sun and view; cloud is not polarised. Source: exposure/polariser.py.
     """
     sun = light.sun
     cosine = directions @ sun

@@ -46,5 +46,5 @@ def sky_stops(filter_: MonochromeFilter, oktas: float) -> float:
 
 
 def material_stops(filter_: MonochromeFilter, material: Material) -> float:
-    """Return how much lighter a material becomes through a filter [stops]; what is grey stays. Source: [1]."""
+    """Return how much lighter a filter renders a material [stops]; grey is unchanged. Source: [1]."""
     return _BY_MATERIAL.get(material, (0.0, 0.0, 0.0, 0.0))[_ORDER.index(filter_)]

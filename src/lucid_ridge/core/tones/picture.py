@@ -24,7 +24,7 @@ from .triangles import Hits, hits_of
 Floats = NDArray[np.float64]
 Marks = NDArray[np.int32]
 SKY, LAND, GROUND = -1, -2, -3
-# What stands so little over the water stands in it [m].
+# Points this little above the water stand in it [m].
 _IN_WATER_M = 0.01
 # Rows and columns of a mesh stand at most so far apart [points of the picture] where some are left out, and so many
 # are left at least.
@@ -83,11 +83,11 @@ class Seen:
     places: NDArray[np.intp]
     bounds: NDArray[np.intp]
     _hits: Hits
-    # A hole takes what stands beside it.
+    # A hole takes the value beside it.
     _source: NDArray[np.intp]
 
     def lay(self, top: NDArray[np.intp], layer: int) -> None:
-        """Set a layer upon what is on top: for every point of the picture which point of all layers' stands there."""
+        """Add a layer on top: for every point of the picture, store which layer's point is in front."""
         low, most = self.bounds[layer], self.bounds[layer + 1]
         top[self.places[low:most]] = np.arange(low, most)
 
@@ -96,7 +96,10 @@ class Seen:
         return np.searchsorted(self.bounds, points, "right") - 1
 
     def shown(self, points: NDArray[np.intp], values: Floats) -> Floats:
-        """Return what points (n,) show, (n, k). values: of all layers' own points one after another, (m, k)."""
+        """Return the values shown at points (n,), shape (n, k).
+
+        values: of all layers' points one after another, (m, k).
+        """
         corners, shares = self._hits.at(self._source.take(points))
         return np.asarray(np.einsum("nc,nck->nk", shares, values.take(corners, axis=0)))
 
@@ -189,9 +192,9 @@ class _Joined:
     high: Floats
 
     def turns_before(self, camera: Camera) -> NDArray[np.intp]:
-        """Return turns as a camera sees them: who stands in a thing sees it from within, and so does who stands lower,
-        since things have no floor.
+        """Return the winding of triangles as a camera sees them.
 
+        A camera inside an object, or below it, sees it from within, since objects have no floor.
         """
         eye = np.array([camera.east_m, camera.north_m, camera.height_m])
         within = ((self.low <= eye) & (eye <= self.high)).all(axis=1)
@@ -236,9 +239,9 @@ def _seen(camera: Camera, forms: tuple[_Form, ...], wide: int, high: int) -> See
 
 
 def _projected(matrix: Floats, points: Floats, wide: int, high: int) -> tuple[Floats, Floats, Floats]:
-    """Return where points (n, 3) stand in the picture [its points], and how far along the axis [m]; what is not before
-    the camera stands anywhere.
+    """Return the positions of points (n, 3) in the picture [its points], and their depth along the axis [m].
 
+    Positions of points behind the camera are arbitrary.
     """
     u, v, depth = matrix[:, :3] @ points.T + matrix[:, 3:]
     scale = np.where(depth > NEAREST_M, depth, 1.0)

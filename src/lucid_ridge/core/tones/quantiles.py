@@ -9,11 +9,9 @@ from numpy.typing import NDArray
 
 
 def quantiles(values: Any, shares: tuple[float, ...]) -> NDArray[np.float64]:
-    """Return the values below which such shares (0 to 1) of others lie, straight between two of them; values: one or
-    more, of any shape.
+    """Return the quantiles of values at shares (0 to 1), interpolated linearly; values: one or more, of any shape.
 
-    What numpy's `quantile` gives, of which a plan asks a dozen: for so few values its bookkeeping takes longer than a
-    sort.
+    Equals numpy's `quantile`, of which a plan needs a dozen: for so few values its overhead exceeds a sort.
     """
     row = np.sort(values, axis=None)
     return np.asarray(np.interp(np.array(shares) * (len(row) - 1), np.arange(len(row)), row))

@@ -20,10 +20,9 @@ _SHOULDER = math.log(1 - 0.18) / math.log(1 - MID_GREY_OF_SATURATION)
 
 
 def screen_tone(stops_below: Any) -> Floats:
-    """Return how light a screen shows what lies so many stops under saturation, 0 (black) to 1 (white).
+    """Return the brightness on a screen of light a number of stops under saturation, 0 (black) to 1 (white).
 
     Broadcasts. Source: [1], [2].
-
     """
     share = np.clip(np.exp2(-np.asarray(stops_below, dtype=np.float64)), 0.0, 1.0)
     return srgb_from_linear(1 - (1 - share) ** _SHOULDER)

@@ -16,7 +16,7 @@ from ..framing.outlines import NEAREST_M
 
 Floats = NDArray[np.float64]
 Codes = NDArray[np.int32]
-# More triangles than this to a point of the picture tell no more; on fewer points than these they are not counted.
+# More triangles than this per point of the picture add nothing; on fewer points than the second they are not counted.
 _TO_A_POINT, _SMALLEST_ROOM = 3, 64
 _GOLDEN = (3 - math.sqrt(5)) / 2
 
@@ -114,11 +114,10 @@ def _doubled_area(x: Floats, y: Floats) -> Floats:
 def _nearest(
     of: NDArray[np.intp], xs: Floats, ys: Floats, length: Floats, breadth: Floats, shape: tuple[int, int, int]
 ) -> Codes:
-    """Return the nearest triangle for each point of the pictures (n, high, wide), and which of its points is there;
+    """Return the nearest triangle for each point of the pictures (n, high, wide), and the index of its point there;
     -1: none.
 
-    Triangles come from far to near, so that of those set to one place the last one stays; what is hidden is not worked
-    out.
+    Triangles are ordered from far to near, so that the last one at a place stays; hidden ones are not computed.
     """
     forms, high, wide = shape
     # A triangle that is not wholly beyond one edge goes no farther beyond it than it reaches.
@@ -238,7 +237,7 @@ def _in_the_picture(
     triangles: NDArray[np.intp], near: NDArray[np.bool_], x: Floats, y: Floats, wide: int, high: int
 ) -> NDArray[np.bool_]:
     """Return which triangles lie before the camera and not wholly beside one edge of the picture."""
-    # One bit for each edge that a point lies beyond, and one for what lies behind the camera.
+    # One bit for each edge that a point lies beyond, and one for points behind the camera.
     beyond = ((x < 0) * 1 + (x >= wide) * 2 + (y < 0) * 4 + (y >= high) * 8 + ~near * 48).astype(np.uint8)
     one, two, three = (beyond[corner] for corner in triangles)
     return np.asarray(((one & two & three & 15) == 0) & ((one | two | three) < 16))
@@ -260,9 +259,8 @@ class _Sampling:
 
 
 def _shares(along: int, across: int) -> Floats:
-    """Return barycentric shares of points spread over a triangle, so many steps along its longest side and across it,
-    (n, 3).
-
+    """Return barycentric coordinates of points spread over a triangle, with the given number of steps along its
+    longest side and across it, (n, 3).
     """
     a, b = (
         item.ravel()

@@ -175,7 +175,7 @@ def format_shutter(shutter_s: float) -> str:
 
 
 def _unlike_a_marking(value: float, decimals: int, before: str = "") -> str:
-    """Return value with so many decimals, or one more where it would read like the marking of another time."""
+    """Return value with the given decimals, or one more if it would read like the marking of another time."""
     text = f"{value:.{decimals}f}"
     return f"{value:.{decimals + 1}f}" if before + text in _EXACT_SHUTTER else text
 

@@ -1,8 +1,7 @@
-"""How figures are written for whoever reads them: lengths, clock times, dates, and how fine the dials are.
+"""Spelling of figures: lengths, clock times, dates, and the step of dials.
 
-Values are kept and computed as ever. The spelling in force belongs to the work at hand (a request, a piece of long
-work), as the
-standard library's decimal context does, so that every sentence of one answer is written alike.
+Values are stored and computed in the same units. The spelling belongs to the current request or job, like the standard
+library's decimal context, so that all sentences of one answer are written alike.
 """
 
 from __future__ import annotations

@@ -13,7 +13,7 @@ SPREAD, SPREAD_PER_ROOT_DAY, WIDEST = 0.06, 0.09, 0.45
 
 
 def spread_share(lead_h: float) -> float:
-    """Return half the spread of a forecast share after so many hours of lead time (0 and more)."""
+    """Return half the spread of a forecast share at a lead time [h, 0 and more]."""
     return min(WIDEST, SPREAD + SPREAD_PER_ROOT_DAY * math.sqrt(max(0.0, lead_h) / 24))
 
 

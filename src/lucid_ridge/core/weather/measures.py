@@ -1,4 +1,4 @@
-"""What of the weather a decision may hang on, and how it is written."""
+"""Weather measures that a decision may depend on, and their spelling."""
 
 from __future__ import annotations
 

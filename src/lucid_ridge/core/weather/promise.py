@@ -32,7 +32,7 @@ DEFAULT_WEIGHTS: Mapping[str, float] = {
     "soft light for detail": 10.0,
 }
 HEAVIEST = 100.0
-# From so many points on a window is called promising, and fair.
+# Points from which a window is called promising, and fair.
 PROMISING_FROM, FAIR_FROM = 65, 45
 # Reflections break up from Beaufort 2 on, leaves are in constant motion from 3 on.
 RIPPLES_MPS, LEAVES_MOVE_MPS = 1.6, 3.4

@@ -53,7 +53,7 @@ class Opened:
 
 
 class TooMany(Exception):
-    """There were so many failed tries that no more are checked for a while."""
+    """Too many failed attempts; further ones are refused for a while."""
 
     message = (
         "Too many tries went wrong. Wait a quarter of an hour; whoever keeps this server can make you a "
@@ -79,7 +79,7 @@ def make_pass(
 
 
 def open_pass(session: Session, token: str, now: datetime) -> Opened:
-    """Return what a link is for. Raises Refused if it is used, expired or unknown."""
+    """Return the purpose of a link. Raises Refused if it is used, expired or unknown."""
     row = session.scalars(select(Pass).where(Pass.token_digest == _digest(token)).with_for_update()).first()
     account = session.get(Account, row.account_id) if row is not None and row.account_id is not None else None
     if row is None or row.used_at_utc is not None or row.until_utc <= now or (account is not None and account.closed):

@@ -1,4 +1,4 @@
-"""Events from the field: accepted at any time, stored once each, and folded into a field session."""
+"""Field events: accepted at any time, stored once, and folded into a field session."""
 
 from __future__ import annotations
 
@@ -46,11 +46,7 @@ class SentEvent:
 
 
 def take_in(session: Session, owner_id: int, sent: Sequence[SentEvent]) -> list[str]:
-    """Keep events; what is already known stays as it was.
-
-    Returns the ids that are kept now. Raises Refused for what cannot be an event's.
-
-    """
+    """Store events; known ones are unchanged. Return the ids now stored. Raises Refused for a malformed event."""
     for at, item in enumerate(sent):
         for name in ("id", "run_id", "refers"):
             value = getattr(item.event, name)

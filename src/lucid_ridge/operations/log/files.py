@@ -40,7 +40,7 @@ class ReadIn:
 
 @dataclass(frozen=True)
 class Examined:
-    """A file, and what was measured on its pixels."""
+    """A file with the measurements on its pixels."""
 
     file: CameraFile
     seen: Seen

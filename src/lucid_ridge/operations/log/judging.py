@@ -172,7 +172,7 @@ def judge(row: LogFrame, record: Mapping[str, Any], key: str) -> None:
     )
     late = _later_min(row, record, said["start_s"])
     if row.exposure_error_ev is not None and late is not None:
-        # The light had changed by then; that is no error of the prediction.
+        # The light had changed by then; that is not an error of the prediction.
         row.exposure_error_ev -= record["drift_stops_per_min"] * late
     _judge_sharpness(row, record, cells, spots)
     limit = record.get("hand_limit_s")

@@ -37,7 +37,7 @@ _PLAN_WITHIN_S = 900.0
 _ABOUT_S = 3 * _PLAN_WITHIN_S
 # Frames of an unticked plan that must be found among the files: to sort them, and to ask about them.
 _FITS, _MAY_FIT = 0.6, 0.3
-# Two plans that begin this close together cannot be told apart by the clock [s].
+# Two plans that begin this close together cannot be distinguished by the clock [s].
 _ALIKE_S = 900.0
 # Frames without a plan that are further apart than this belong to different sessions.
 _PAUSE = timedelta(hours=3)

@@ -190,7 +190,7 @@ def _group(by: NotebookOrder) -> ColumnElement[Any]:
 
 
 def _order(by: NotebookOrder, group: ColumnElement[Any]) -> list[ColumnElement[Any]]:
-    """Return what the groups are sorted by."""
+    """Return the sort key of the groups."""
     if by == NotebookOrder.NEXT:
         return []
     return [_state(range(len(_STATES)))] if by == NotebookOrder.STATE else [group.nulls_last()]

@@ -97,7 +97,7 @@ def delete_with_references(session: Session, row: Base) -> None:
 
 
 def undo_state(session: Session, owner_id: int, scopes: Sequence[str]) -> UndoState:
-    """Return what undo and redo would do."""
+    """Return the next steps of undo and redo."""
     found = {row.undone: row for row in session.execute(_BOTH_WAYS, {"owner": owner_id, "scopes": list(scopes)})}
     back, forth = found.get(False), found.get(True)
     return UndoState(

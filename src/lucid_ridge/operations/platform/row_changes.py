@@ -88,7 +88,7 @@ def _insert(session: Session, step: Step, made: list[Step], remarks: list[str]) 
             values[name] = None
             remarks.append(f"A {_word(key.column.table)} it used has been deleted since and is left out.")
         elif key.parent.primary_key:
-            # A link between two rows, one of which is gone.
+            # A link between two rows, one of which is deleted.
             return
         else:
             raise Conflict(f"the {_word(key.column.table)} it belongs to has been deleted since.")
@@ -156,7 +156,7 @@ def is_row(table: Table, key: Row) -> ColumnElement[bool]:
 
 
 def _present(session: Session, table: Table, key: Row, names: Collection[str] | None = None) -> Row | None:
-    """Return a row; only the named columns if names are given. None if it is gone."""
+    """Return a row; only the named columns if names are given. None if it is deleted."""
     columns = [column for column in table.c if names is None or column.name in names]
     row = session.execute(select(*columns).where(is_row(table, key))).mappings().first()
     return None if row is None else row_to_json(row)

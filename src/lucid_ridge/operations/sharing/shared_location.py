@@ -36,7 +36,7 @@ class SharedLocation:
 def shared_location(
     given: Mapping[str, Sequence[Mapping[str, Any]]], exact: bool, grid: LocationGrid | None
 ) -> SharedLocation:
-    """Return what a link shows of a location.
+    """Return the content of a link to a location.
 
     Not exact: no name, note, walk, skyline or plan, and as its position the middle of a wide cell.
     """

@@ -200,7 +200,7 @@ def end_share(session: Session, owner_id: int, share_id: int) -> None:
 
 
 def read_share(session: Session, token: str, now: datetime) -> SharedCards:
-    """Return what a link shows. Raises Refused for an expired link, or one whose cards are deleted."""
+    """Return the content of a link. Raises Refused for an expired link, or one whose cards are deleted."""
     row = _that_tells(session, token, now)
     if row is None:
         raise Refused("token", NO_LINK)

@@ -122,8 +122,8 @@ def facts_of_card(session: Session, shot: Shot, card: FieldCard) -> ShotFacts:
 def found_otherwise(
     session: Session, owner_id: int, shot_id: int, found: Difference, card_id: int | None = None
 ) -> dict[str, object]:
-    """Return the run sheet of a shot planned with what was found in the field, at the time of the card in use. The
-    shot does not change.
+    """Return the run sheet of a shot planned with the conditions found in the field, at the time of the card in use.
+    The shot does not change.
 
     Raises NotFound, Conflict, InputError.
     """
@@ -278,7 +278,7 @@ def _told(facts: ShotFacts) -> bool:
 
 
 def _note(facts: ShotFacts, frame: Frame, first: Frame) -> str:
-    """Return what changes on camera or lens for a frame, compared with the first."""
+    """Return the changes on camera or lens for a frame, compared with the first."""
     changes = [f"ISO {frame.iso:g}"] if frame.iso != first.iso else []
     changes += [f"{name} on" for name in frame.filters if name not in first.filters]
     changes += [f"{name} off" for name in first.filters if name not in frame.filters]

@@ -36,7 +36,7 @@ Choices = Mapping[str, Value]
 
 @dataclass(frozen=True)
 class FramingView:
-    """A framing with its miniature. id None: a step of the history. label: its name, or what was changed."""
+    """A framing with its miniature. id None: a step of the history. label: its name, or a summary of the change."""
 
     id: int | None
     label: str

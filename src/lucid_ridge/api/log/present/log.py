@@ -206,10 +206,9 @@ def _blur(row: LogFrame) -> str:
 
 
 def present_figures(figures: LogFigures, names: Mapping[str, str], shift: float) -> out.LogFiguresOut:
-    """Return what the log comes to.
+    """Return the log's figures.
 
-    shift: by how much one's own looks are longer, where that is switched on [stops].
-
+    shift: how much longer the photographer's own looks are, where that calibration is on [stops].
     """
     return out.LogFiguresOut(
         taken=[out.TakenPointOut.model_validate(item) for item in figures.taken],

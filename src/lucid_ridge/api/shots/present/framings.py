@@ -15,7 +15,7 @@ from .miniatures import present_miniature
 
 
 def present_framings(kept: list[FramingView], walk: list[FramingView]) -> out.FramingsOut:
-    """Return what is kept and what was walked through."""
+    """Return the saved framings and the steps of the history."""
     return out.FramingsOut(kept=[_framing(item) for item in kept], walk=[_framing(item) for item in walk])
 
 

@@ -117,7 +117,7 @@ def _group(facts: ShotFacts, plan: ShotPlan, item: PlannedGroup, marks: list[str
 
 
 def _apart(words: list[str]) -> str:
-    """Return what differs between frames, briefly: all of a few, first and last of many."""
+    """Return the differences between frames, briefly: all of a few, first and last of many."""
     each = list(dict.fromkeys(words))
     return ", ".join(each) if len(each) < 4 else f"{each[0]} to {each[-1]}"
 

@@ -22,7 +22,7 @@ _LACKING = (
 
 
 def present_solution(found: SolvedShot) -> out.SolutionOut:
-    """Return the plans, or what has to give way, or what is missing."""
+    """Return the plans, or the requirements to relax, or the data that are missing."""
     solution, facts = found.solution, found.facts
     if solution is None:
         return out.SolutionOut(
@@ -93,7 +93,7 @@ def _takes(facts: ShotFacts, chosen: Candidate) -> out.TakesOut:
 
 
 def _changes(facts: ShotFacts, item: Solved) -> list[str]:
-    """Return what a plan changes in the shot, in words."""
+    """Return the changes that a plan makes to the shot, in words."""
     chosen, found = item.candidate, []
     if chosen.f_number != facts.depth.f_number:
         found.append(format_aperture(chosen.f_number))
@@ -113,7 +113,7 @@ def _changes(facts: ShotFacts, item: Solved) -> list[str]:
 
 
 def _otherwise(best: Solved | None, other: Candidate | None) -> str | None:
-    """Return what another candidate changes compared with the best."""
+    """Return the differences between another candidate and the best."""
     if best is None or other is None:
         return None
     one, found = best.candidate, []

@@ -100,12 +100,12 @@ def best_outlook(
     weights: Mapping[str, float],
     sought: SoughtLight | None = None,
 ) -> Chance | str:
-    """Return a shot's best chance on any of some dates in a row, or a sentence on why there is none on the first.
+    """Return a shot's best chance on any of several consecutive dates, or a sentence on why there is none on the
+    first.
 
-    The windows of all dates are found at once, and shared by all shots of a place. closed: what closes the place
-    around the dates, in order of time.
-    sought: which light is looked for; None: as the facts say. Only what can still be reached by who leaves home at
-    now_utc counts.
+    The windows of all dates are computed at once, and shared by all shots of a place. closed: closures of the place
+    around the dates, in order of time. sought: the light to look for; None: as the facts say. Only windows that can
+    still be reached when leaving home at now_utc count.
     """
     dates = [DateHours(day.noon_utc) for day in days]
     scene = shot_scene(facts, dates[0].around()[0], dates[-1].around()[1])

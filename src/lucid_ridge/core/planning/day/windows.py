@@ -84,9 +84,9 @@ class RankedWindow(ShotWindow):
 
 @dataclass(frozen=True)
 class WindowsOfDate:
-    """windows: best first, those without a way in and out last. closed: what closes the place around the date.
+    """windows: best first, those without a way in and out last. closed: closures of the place around the date.
 
-    legs: of the way to the time chosen; none while there is no time, or nothing is known of the way.
+    legs: of the way to the chosen time; empty without a time or a known way.
     """
 
     windows: tuple[RankedWindow, ...]
@@ -103,12 +103,12 @@ def shot_windows(
     closed: Sequence[Closure],
     only: Collection[str] | None = None,
 ) -> tuple[list[ShotWindow], list[RuledOut]]:
-    """Return the windows of a date for a shot of so many seconds, best light first, and the kinds of light that are
+    """Return the windows of a date for a shot that lasts sequence_s, best light first, and the kinds of light that are
     ruled out.
 
-    Every part in which the water stands as wanted is tried. closed: what closes the place around the scene, in order
-    of time. only: the kinds to look for.
-    hours None: of all dates of the scene, each told as of its own, without the figures of sun and water.
+    Every part in which the water level is as wanted is tried. closed: closures of the place around the scene, in order
+    of time. only: the kinds to look for. hours None: windows of all dates of the scene, each under its own date,
+    without the figures of sun and water.
     """
     found, ruled_out = find_windows(scene, facts.light.wanted_light, hours, only, figures=hours is not None)
     in_time = sorted(found, key=lambda window: window.span.start_utc)
@@ -144,7 +144,7 @@ def windows_of_date(
     now_utc: datetime,
     weights: Mapping[str, float],
 ) -> WindowsOfDate:
-    """Return what a date holds for a shot of so many seconds. forecast, weights: for the promise."""
+    """Return the windows of a date for a shot that lasts sequence_s. forecast, weights: for the promise."""
     hours = DateHours(day.noon_utc, facts.light.time_utc)
     scene = shot_scene(facts, *hours.around())
     assert scene is not None

@@ -1,4 +1,4 @@
-"""Step 5, what is set on the camera before the first frame, and why."""
+"""Exposure: camera settings before the first frame, and the reason for each."""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""Step 5, what is taken: from the reading through filters, extension, fading light and flash to the exposures, each
-with its time.
-
-"""
+"""Exposure: from the reading through filters, extension, fading light and flash to the exposures and their times."""
 
 from __future__ import annotations
 
@@ -131,12 +128,12 @@ def take(facts: ShotFacts, settings: Settings, body: Body, depth: DepthStep, rea
 
 
 def through_stops(facts: ShotFacts, metered: bool) -> float:
-    """Return what the filters took that were on when metered [stops]; metered: whether anything was."""
+    """Return the density of the filters that were on for the reading [stops]. metered: whether there is a reading."""
     return sum(item.stops for item in (ledger_filter(item, metered) for item in facts.filters) if item.on_when_metered)
 
 
 def scene_ev100(facts: ShotFacts, reading: ExposureReading) -> float:
-    """Return the EV at ISO 100 of the scene that a reading tells of, without filters."""
+    """Return the scene's EV at ISO 100 from a reading, without filters."""
     return float(ev100(reading.f_number, reading.shutter_s, reading.iso)) + through_stops(
         facts, metered=not reading.predicted
     )

@@ -1,4 +1,4 @@
-"""A second, short frame that freezes what must be sharp, beside the long one."""
+"""A second, short frame beside the long one that freezes subjects which must be sharp."""
 
 from __future__ import annotations
 
@@ -25,9 +25,8 @@ class FrozenFrame:
 
 
 def frozen_frame(facts: ShotFacts, settings: Settings, movers: tuple[Mover, ...], long: Exposure) -> FrozenFrame:
-    """Return the frame that freezes what moves and must be sharp, as bright as the long one: without neutral density,
-    at a higher ISO if needed.
-
+    """Return the frame that freezes moving subjects which must be sharp, as bright as the long one: without neutral
+    density, at a higher ISO if needed.
     """
     body = facts.body
     assert body is not None

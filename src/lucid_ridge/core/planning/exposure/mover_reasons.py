@@ -59,12 +59,10 @@ def mover_reasons(
     frozen: tuple[frozenset[int | None], float] | None,
     by_flash: bool = False,
 ) -> list[Reason]:
-    """Return reasons for each wish beside the main one, for what must be sharp and smears, and for what the wind
-    moves.
+    """Return the reasons about secondary wishes, smeared subjects that must be sharp, and motion by the wind.
 
     frozen: ids of the movers with a short frame of their own, and its time [s]. by_flash: a flash alone lights the
-    picture, so its
-    burst is the exposure time.
+    picture, so its burst is the exposure time.
     """
     if by_flash:
         wished = tuple(item.name for item in moving if item.wish is not None and not item.sets_shutter)
@@ -160,7 +158,9 @@ def _passing(item: Mover, shutter_s: float) -> list[Reason]:
 
 
 def _unasked(facts: ShotFacts, settings: Settings, item: Mover, shutter_s: float) -> list[Reason]:
-    """Return what the wind moves without a wish: plants that must be sharp, and clouds in long exposures."""
+    """Return the reasons about motion by the wind without a wish: plants that must be sharp, and clouds in long
+    exposures.
+    """
     if item.told != Told.WIND or facts.body is None:
         return []
     if item.element is None:

@@ -70,7 +70,7 @@ class Mover:
     # How long one takes across the frame, and how long it covers a point [s]; None of what does not pass through.
     crossing_s: float | None = None
     covering_s: float | None = None
-    # What it comes to in the frame that shows it.
+    # Streak in the frame that shows it.
     look: str = ""
     # Of the sensor, and the blur allowed: a streak is held against them [mm].
     short_side_mm: float = 24.0
@@ -83,11 +83,11 @@ class Mover:
         return self.element.id if self.element is not None else None
 
     def streak_share(self, shutter_s: float) -> float:
-        """Return what it draws in a time, as a share of the frame's short side."""
+        """Return the streak in an exposure, as a share of the frame's short side."""
         return self.streak_mm_per_s * shutter_s / self.short_side_mm
 
     def look_in(self, shutter_s: float) -> str:
-        """Return what it looks like in a time."""
+        """Return the look in an exposure."""
         streak = self.streak_mm_per_s * shutter_s
         return look_of_streak(
             streak if streak <= self.coc_mm else max(self.coc_mm * 1.001, streak / self.look_factor),
@@ -113,7 +113,7 @@ class Mover:
         return self.thing.trade_times if self.thing is not None else {}
 
     def times_for(self, wish: MotionWish) -> WantedTime | None:
-        """Return the times that give what one may wish; None where no time does, or nobody knows."""
+        """Return the shutter times that fulfil a wish; None if no time does, or the speed is unknown."""
         if wish == MotionWish.GONE:
             if self.passing_per_s is None or self.covering_s is None:
                 return None
@@ -123,7 +123,7 @@ class Mover:
 
     @property
     def wanted(self) -> WantedTime | None:
-        """The times that give what is wished; None without a wish, and where no time does."""
+        """Shutter times that fulfil the wish; None without a wish, or if no time does."""
         return self.times_for(self.wish) if self.wish is not None else None
 
     @property
@@ -132,7 +132,7 @@ class Mover:
         return next(band.to_s for band in self.bands if band.name == LookName.FROZEN)
 
     def choices(self) -> list[tuple[MotionWish, WantedTime | None]]:
-        """Return what one may wish of it, with the times that give it."""
+        """Return the possible wishes, with the shutter times that fulfil each."""
         return [
             (wish, self.times_for(wish))
             for wish in MotionWish
@@ -181,7 +181,9 @@ def _speed(facts: ShotFacts, item: Element) -> tuple[float, Told]:
 
 
 def swaying_share(item: Element) -> float:
-    """Return the share of the wind that an element's tips move at; 0 for what stands still or has a speed of its own."""
+    """Return the speed of an element's tips as a share of the wind speed; 0 for an element that stands still or has a
+    speed of its own.
+    """
     if item.moves_mps or item.distance_m > _STALKS_WITHIN_M:
         return 0.0
     if item.shape in _SHARES:
@@ -270,10 +272,10 @@ def _clouds(facts: ShotFacts, settings: Settings) -> Mover | None:
 
 
 def must_be_frozen(facts: ShotFacts, moving: tuple[Mover, ...]) -> list[tuple[Mover, float]]:
-    """Return what must be sharp and moves without a wish of its own, and what is wished frozen beside the main one,
-    with the longest time [s] that does it.
+    """Return the movers that must be frozen: those that must be sharp without a wish of their own, and secondary ones
+    wished frozen, with the longest time [s] that does it.
 
-    What only the wind moves has to be wished for: how fast it is nobody measured.
+    Motion by the wind counts only if wished frozen: nobody measures its speed.
     """
     found = []
     for item in moving:

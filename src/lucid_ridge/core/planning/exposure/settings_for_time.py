@@ -19,9 +19,8 @@ from .water import WantedTime
 def settings_for(
     facts: ShotFacts, settings: Settings, scene: float, wanted: WantedTime | None, extension: float, fading: float
 ) -> tuple[Proposal, ...]:
-    """Return settings that give what is wanted; an aperture or ISO that was set is kept unless nothing comes near with
+    """Return settings that give a wanted time; an aperture or ISO that was set is kept unless nothing comes near with
     it.
-
     """
     body, lens = facts.body, facts.lens
     if wanted is None or body is None or lens is None or not math.isfinite(fading):

@@ -1,4 +1,4 @@
-"""Step 5, what moves: the looks of water as shutter times for this scene, and the streak that a shutter draws."""
+"""Exposure: looks of moving water as shutter times for this scene, and the streak of a shutter time."""
 
 from __future__ import annotations
 
@@ -46,15 +46,14 @@ def moving_element(facts: ShotFacts) -> Element | None:
 
 
 def in_a_second_mm(settings: Settings, depth: DepthStep, item: Element, speed_mps: float) -> float | None:
-    """Return what an element would draw in a second [mm on the sensor] if it moved so fast; None where it is not seen."""
+    """Return the streak of an element in one second [mm on the sensor] at a given speed; None if it is not in view."""
     seen = _seen_mm(settings, depth, item)
     return None if seen is None else float(streak_mm(*seen, speed_mps, 1.0))
 
 
 def _seen_mm(settings: Settings, depth: DepthStep, moving: Element | None) -> tuple[float, float] | None:
-    """Return how far the nearest visible part of what moves lies along the optical axis, where it draws longest, after
-    the focal length of the thin lens that shows it as large as the picture does: as it is focused, with its rig.
-
+    """Return the distance along the optical axis of the nearest visible part of a mover, where its streak is longest,
+    and the focal length of the thin lens with the same magnification, as focused and with accessories.
     """
     span = depth.along.spans.get(moving.id) if moving and depth.along else None
     if span is None:
@@ -68,9 +67,9 @@ def _seen_mm(settings: Settings, depth: DepthStep, moving: Element | None) -> tu
 
 @dataclass(frozen=True)
 class WantedTime:
-    """Shutter times [s] that fulfil what is asked for: one that was typed, or a look's whole band; from_s is 0 where
-    only the longest counts, to_s infinite where only the shortest does.
+    """Shutter times [s] that fulfil a wish: one typed time, or a look's whole band.
 
+    from_s is 0 if only the longest matters, to_s infinite if only the shortest does.
     """
 
     from_s: float
@@ -100,7 +99,7 @@ class WantedTime:
         return HOLDS if error == 0 else TIGHT if error <= _NEAR_STOPS else FAILS
 
     def over_stops(self, shutter_s: Any) -> Floats:
-        """Return by how much times fail to give what is asked for [stops], 0 of those that do not fail. Broadcasts."""
+        """Return by how many stops times miss the wish, 0 if they fulfil it. Broadcasts."""
         error = np.abs(self.errors_stops(shutter_s))
         return np.asarray(np.where(error > (_FAR_STOPS if self.from_s == self.to_s else _NEAR_STOPS), error, 0.0))
 

@@ -53,7 +53,7 @@ def aperture_choices(
 def aperture_choice(
     facts: ShotFacts, optics: Optics, along: AlongAxis | None, near: float, far: float
 ) -> ApertureChoice:
-    """Return what one aperture makes of a range [m along the axis]: one frame by the school chosen, and a stack."""
+    """Return the result of one aperture over a range [m along the axis]: one frame by the chosen school, and a stack."""
     return _choice_of(
         optics, single_focus_m(facts, optics, along, near, far), near, far, facts.depth.overlap, facts.close_up
     )
@@ -96,9 +96,8 @@ def rail_stack(optics: Optics, near: float, far: float, overlap: float) -> stack
 
 
 def fewest_frames(choices: Sequence[ApertureChoice]) -> tuple[ApertureChoice, int] | None:
-    """Return the aperture that holds the range in the fewest frames within what is allowed; of equal ones the sharpest
+    """Return the aperture that holds the range in the fewest frames within the blur limit; of equal ones the sharpest
     in one frame.
-
     """
     counted = [(choice, count) for choice in choices if (count := choice.frames) is not None]
     return min(counted, key=lambda item: (item[1], item[0].single_blur_mm), default=None)

@@ -155,7 +155,7 @@ def _stack(
 def focus_checks(
     facts: ShotFacts, along: AlongAxis | None, near: float, far: float, frames: int
 ) -> tuple[FocusCheck, ...]:
-    """Return what to check before packing up: the nearest, the subject, the farthest, in this order."""
+    """Return the points to check before packing up: the nearest, the subject, the farthest, in this order."""
     nearer = "begin the series nearer" if frames > 1 else "focus nearer, or stop down"
     farther = "let the series run further" if frames > 1 else "focus further, or stop down"
     found = [FocusCheck("the nearest that must be sharp", "nearest", near, nearer)]

@@ -189,7 +189,9 @@ def _card(facts: ShotFacts, imaging: Imaging, sensor_width_mm: float) -> list[Re
 def _veils(
     facts: ShotFacts, along: AlongAxis, depth: DepthStep, optics: Optics, imaging: Imaging, width_mm: float
 ) -> list[Reason]:
-    """Return what lies before the subject and is not meant to be sharp: melted it veils, half sharp it disturbs."""
+    """Return the foreground elements of a close-up that need not be sharp: strongly blurred they veil, half sharp they
+    disturb.
+    """
     blurs = {item.id: item.blur_mm for item in depth.elements}
     found = []
     for item in facts.elements:
@@ -308,7 +310,7 @@ def _shadows(sketch: LightSketch) -> list[Reason]:
 
 
 def _sketch(facts: ShotFacts, settings: Settings, light: LightStep, object_mm: float, working_mm: float) -> LightSketch:
-    """Return who stands around the subject and where the lights come from."""
+    """Return the sketch of the set-up around the subject: camera, lights and their directions."""
     brings = any(item.kind in LIGHTS for item in facts.accessories)
     lamp_m = facts.exposure.flash_distance_m if brings else None
     still = LightSketch(

@@ -79,7 +79,7 @@ def rail_mark(facts: ShotFacts, rail_mm: float) -> str:
 
 
 def rail_moves(facts: ShotFacts) -> str:
-    """Return what moves from frame to frame of such a stack."""
+    """Return the part that moves from frame to frame of such a stack."""
     return "lean in" if facts.frame.hold in IN_HAND else "subject" if facts.depth.subject_moves else "rail"
 
 

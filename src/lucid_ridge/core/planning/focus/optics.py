@@ -87,7 +87,7 @@ class Optics:
         return float(depth.total_blur_mm(defocus_mm, self.airy_mm))
 
     def times_limit(self, defocus_mm: float) -> float:
-        """Return the blur as a multiple of what is allowed; what rounding leaves over one is one."""
+        """Return the blur as a multiple of the limit. Rounding errors just above one count as one."""
         times = self.total_mm(defocus_mm) / self.coc_mm
         return 1.0 if 1 < times <= _WITHIN else times
 

@@ -82,7 +82,7 @@ class DepthStep:
 
 
 def plan_depth(facts: ShotFacts) -> DepthStep:
-    """Return the focus plan for what must be sharp, or what is missing to make one."""
+    """Return the focus plan for everything that must be sharp, or the data that are missing."""
     settings = settings_of(facts)
     if settings is None:
         lacking = "body" if facts.body is None else "lens"
@@ -231,9 +231,8 @@ def _planned(
 
 @dataclass(frozen=True)
 class FocusedAt:
-    """What one aperture and method come to: frames, blur as a multiple of what is allowed, and the light that focusing
-    so close costs [stops].
-
+    """Result of one aperture with one focusing method: number of frames, blur as a multiple of the limit, and stops
+    lost to extension.
     """
 
     frames: int
@@ -244,11 +243,10 @@ class FocusedAt:
 def focused_at(
     facts: ShotFacts, settings: Settings, imaging: Imaging, along: AlongAxis, near: float, far: float
 ) -> FocusedAt | None:
-    """Return what the method of a shot comes to at an aperture over a range [m along the axis]; None for too many
+    """Return the result of a shot's focusing method at an aperture over a range [m along the axis]; None for too many
     frames.
 
     imaging: of the lens at the nearest.
-
     """
     optics = optics_at(settings, imaging)
     try:
@@ -336,7 +334,7 @@ def _blurs(facts: ShotFacts, along: AlongAxis, focused: Focused, subject: AxialS
 
 
 def _blur(id_: int, name: str, span: AxialSpan | None, must: bool, focused: Focused) -> ElementBlur:
-    """Return how sharp what lies between two distances comes out at its worst."""
+    """Return the worst blur between two distances."""
     if span is None:
         return ElementBlur(
             id=id_,

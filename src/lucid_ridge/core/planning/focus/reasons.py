@@ -85,7 +85,7 @@ def depth_reasons(
 
 
 def how_stacked(facts: ShotFacts, found: DepthFound) -> list[Reason]:
-    """Return the reasons about a stack, first how it is taken; empty for one frame."""
+    """Return the reasons about a stack, first the technique; empty for one frame."""
     if len(found.positions) < 2:
         return []
     step = found.positions[1].rail_mm

@@ -25,7 +25,7 @@ from ..light.plan import LightStep
 
 Floats = NDArray[np.float64]
 SUN_DIAMETER_DEG, MOON_DIAMETER_DEG = 0.53, 0.52
-# Water slower than this mirrors what stands behind it.
+# Slower water mirrors the objects behind it.
 STILL_BELOW_MPS = 0.1
 _FAR_M = 20_000.0
 # Airless altitude of the centre below which nothing of a disc is seen: refraction at the horizon and half the disc.
@@ -94,7 +94,7 @@ class Drawn:
 
 
 def draw_scene(facts: ShotFacts, camera: Camera, solids: Sequence[Solid], light: LightStep) -> Drawn:
-    """Return what is drawn. camera: its height from the mark's ground, its focal length as it images now."""
+    """Return the drawing of the scene. camera: its height from the mark's ground, its focal length as it images now."""
     sun = _sun(facts, light)
     elements = []
     for item, solid in zip(facts.elements, solids, strict=True):

@@ -166,9 +166,8 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
 def _cuts(
     facts: ShotFacts, seen: tuple[SeenElement, ...], melted: frozenset[int], reading: Composition | None, crop: Crop
 ) -> list[FrameReading]:
-    """Return what the frame, as it is cropped, cuts or leaves out; broad things may run out of it, and so may what
-    lies behind a close-up.
-
+    """Return the elements that the cropped frame cuts or leaves out; broad ones may run out of it, as may the
+    background of a close-up.
     """
     touching = {edge.element for edge in reading.edges} if reading else set()
     found = []
@@ -185,7 +184,7 @@ def _cuts(
 
 
 def _lain_upon(facts: ShotFacts, depth: DepthStep) -> frozenset[int]:
-    """Return what a close-up's subject sits or grows upon: it cannot but touch that."""
+    """Return the elements that a close-up's subject sits or grows on, which it always touches."""
     if not facts.close_up or depth.along is None or depth.imaging is None:
         return frozenset()
     spans = [depth.along.spans[item.id] for item in facts.elements]
@@ -258,7 +257,7 @@ def _first_clause(sentence: str) -> str:
 
 
 def kit_reasons(facts: ShotFacts, focal_mm: float) -> list[Reason]:
-    """Return what the lens cannot do of what is asked."""
+    """Return the reasons why the lens, with its accessories, cannot meet the request."""
     lens = facts.lens
     assert lens is not None
     if lens.focal_min_mm <= focal_mm <= lens.focal_max_mm:

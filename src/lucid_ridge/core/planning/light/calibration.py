@@ -17,9 +17,8 @@ def sky_side(cover: float | None) -> Side:
 
 
 def light_taught(facts: ShotFacts) -> Calibrated | None:
-    """Return by how much the light of this place differs from what is predicted, by the log: under such a sky where
-    that was found by itself, else under any.
-
+    """Return the log's correction of the predicted light at this place: for the sky in question if it has one of its
+    own, else for any sky.
     """
     side = sky_side(facts.hour.cover if facts.hour is not None else None)
     under = {Side.CLEAR: facts.taught.light_clear, Side.CLOUDED: facts.taught.light_clouded}.get(side)

@@ -33,10 +33,10 @@ class FallingLight:
         )
 
     def needed_s(self, steady_s: float, after_s: float = 0.0) -> float:
-        """Return the time [s] that gathers, opened after_s later, what steady_s would in the light of the start;
-        infinity where the light goes first.
+        """Return the exposure time [s], opened after_s later, that gathers as much light as steady_s at the start;
+        infinity if the light fades first.
 
-        The track ends at midnight; what comes later sees its last light.
+        The track ends at midnight; later times see its last light.
         """
 
         first, then = self.lux(np.array([0.0, after_s]))

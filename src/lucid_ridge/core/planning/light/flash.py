@@ -39,7 +39,7 @@ class Flash:
 
     @property
     def alone(self) -> bool:
-        """Whether the flash is all that is seen: its short burst then stops what moves."""
+        """Whether the flash alone lights the picture: its short burst then freezes motion."""
         return self.power is not None and self.power <= 1 and self.ambient_below_stops >= ALONE_FROM_STOPS
 
 
@@ -104,7 +104,7 @@ def _reasons(facts: ShotFacts, frames: int, flash: Flash, spare: float, distance
 
 
 def led_reasons(facts: ShotFacts, scene_ev100: float) -> list[Reason]:
-    """Return what the LEDs of the rig add to ambient light."""
+    """Return the reasons about the LEDs' share of the ambient light."""
     found = []
     for lamp in facts.rig(AccessoryKind.LED):
         distance = facts.exposure.flash_distance_m

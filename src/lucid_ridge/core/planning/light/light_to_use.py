@@ -113,7 +113,7 @@ def span_words(facts: ShotFacts, kind: str, span: Interval) -> str:
 
 
 def ends_of(facts: ShotFacts, span: Interval) -> Ends:
-    """Return start and end of a span as local times; None for an end that lies beyond what was searched."""
+    """Return start and end of a span as local times; None for an end beyond the searched time."""
     return {
         "start": None if span.starts_before else facts.at(span.start_utc),
         "end": None if span.ends_after else facts.at(span.end_utc),

@@ -62,7 +62,7 @@ class BlendSheet:
 
 
 def blend_sheet(step: SequenceStep) -> BlendSheet:
-    """Return what belongs together of a sequence; empty where there is nothing to take."""
+    """Return the groups of frames to blend in a sequence; empty without frames."""
     rows = []
     for at in step.order:
         frames = [frame for frame in step.frames if frame.group == at]

@@ -1,4 +1,4 @@
-"""Step 7, frames as a card lists them: what differs by one thing only stands in one line."""
+"""Sequence: frames as a card lists them. Frames that differ by one thing share a line."""
 
 from __future__ import annotations
 

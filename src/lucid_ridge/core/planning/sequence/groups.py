@@ -106,10 +106,9 @@ def default_groups(
 def planned_groups(
     facts: ShotFacts, light: LightStep, depth: DepthStep, exposure: ExposureStep, aims: Sequence[Aim]
 ) -> tuple[PlannedGroup, ...]:
-    """Return what each group comes to, the muted ones too, in the order in which they are listed.
+    """Return the plan of each group, muted ones included, in listed order.
 
     Depth and exposure must be planned.
-
     """
     groups = facts.frame_groups or default_groups(facts, depth, exposure, aims)
     return tuple(_planned(facts, light, depth, exposure, aims, at, group) for at, group in enumerate(groups))
@@ -250,7 +249,7 @@ def _bases(exposure: ExposureStep, group: FrameGroup) -> list[int]:
 
 
 def filters_of(facts: ShotFacts, group: FrameGroup, bare: bool) -> tuple[Filter, ...]:
-    """Return what is on the lens for a group. bare: its exposure is planned without neutral density."""
+    """Return the filters on the lens for a group. bare: its exposure is planned without neutral density."""
     if group.filters == GroupFilters.CHOSEN:
         return tuple(item for item in facts.filters if item.id in group.filter_ids)
     if group.filters == GroupFilters.BARE:
@@ -327,7 +326,7 @@ def _on_film_s(body: Body, metered_s: float) -> float:
 
 
 def _iso_for(body: Body, wanted: float) -> float:
-    """Return the ISO that the body has nearest to what is wanted; a film has one."""
+    """Return the ISO of the body nearest to the wanted one; a film has one."""
     if body.film_exponent is not None:
         return body.base_iso
     marks = [mark.value for mark in ISO_MARKINGS if body.takes_iso(mark.value)] or [body.base_iso]
@@ -337,7 +336,7 @@ def _iso_for(body: Body, wanted: float) -> float:
 def _brightness_reasons(
     facts: ShotFacts, exposure: ExposureStep, group: FrameGroup, over: float, shutter_s: float, iso: float
 ) -> list[Reason]:
-    """Return what is to be said of a group that comes out brighter or darker than was asked for."""
+    """Return the reasons about a group that is brighter or darker than requested."""
     if abs(over) <= AS_BRIGHT_STOPS or group.role == Role.DARK:
         return []
     closed = None
@@ -361,6 +360,6 @@ def _settable_reasons(body: Body, group: FrameGroup, shutter_s: float, iso: floa
 
 
 def _look(exposure: ExposureStep, shutter_s: float) -> str | None:
-    """Return what the main thing that moves looks like in a time; None where nothing moves."""
+    """Return the look of the main mover in an exposure; None without movers."""
     main: Mover | None = next((item for item in exposure.movers if item.main), None)
     return main.look_in(shutter_s) if main is not None else None

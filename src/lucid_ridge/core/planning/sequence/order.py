@@ -14,7 +14,7 @@ from ...facts.shot import ShotFacts
 from .groups import PlannedGroup
 from .timeline import Overheads
 
-# So many groups are tried in every order; more are put in one by one where they cost least.
+# Up to this many groups all orders are tried; further ones are inserted one by one where they cost least.
 _MOST_IN_EVERY_ORDER = 6
 _HARDLY_S = 5.0
 

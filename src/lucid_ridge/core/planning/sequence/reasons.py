@@ -28,7 +28,9 @@ _IN_TIME_S = 5.0
 def group_reasons(
     facts: ShotFacts, depth: DepthStep, exposure: ExposureStep, groups: Sequence[PlannedGroup], aims: Sequence[Aim]
 ) -> list[Reason]:
-    """Return what the photographer's own groups leave out of the picture; empty without groups."""
+    """Return the reasons about parts of the picture that the photographer's own groups leave out; empty without
+    groups.
+    """
     if not facts.frame_groups:
         return []
     used = [group for group in groups if group.group.in_the_picture and group.frames]
@@ -45,9 +47,8 @@ def group_reasons(
 
 
 def _focus_reasons(facts: ShotFacts, depth: DepthStep, positions: Sequence[FocusPosition]) -> list[Reason]:
-    """Return whether what must be sharp is softer in the groups' frames than in those of the focus plan, by the same
-    blur.
-
+    """Return the reasons about subjects that must be sharp and are softer in the groups' frames than in the focus
+    plan, by the same blur.
     """
     settings = settings_of(facts)
     if settings is None or depth.imaging is None or depth.near_m is None or depth.far_m is None:

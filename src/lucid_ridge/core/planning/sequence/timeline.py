@@ -66,7 +66,7 @@ def filter_change_s(facts: ShotFacts) -> float:
 
 
 def overheads_of(facts: ShotFacts, body: Body, recycle_s: float, bracket_in_burst: bool) -> Overheads:
-    """Return what passes besides the exposures of a shot. recycle_s: of its flash."""
+    """Return the times of a shot besides its exposures. recycle_s: of its flash."""
     said = facts.sequence
     if facts.frame.hold in IN_HAND:
         # In the hand nothing settles and no timer runs.
@@ -141,7 +141,7 @@ class Frame:
     brightest_ev: float = 0.0
     darkest_ev: float = 0.0
     filter_ids: frozenset[int] = frozenset()
-    # Which of its group's places it is taken at, and the how manieth of its exposure there it is.
+    # Its position in its group, and its number among equal exposures there.
     place: int = 0
     turn: int = 0
     around: Around = Around()

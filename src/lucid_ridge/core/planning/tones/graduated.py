@@ -43,7 +43,7 @@ class GraduatedEdge:
     stops: Floats
 
     def stops_over(self, high: int, wide: int) -> Floats:
-        """Return what the filters take over a picture (high, wide) [stops]."""
+        """Return the filters' density over a picture (high, wide) [stops]."""
         x = ((np.arange(wide) + 0.5) / wide - 0.5) * self.plate_mm[0]
         y = (self.at - (np.arange(high) + 0.5) / high) * self.plate_mm[1]
         tilt = math.radians(self.tilt_deg)

@@ -100,7 +100,7 @@ class Corrections:
         """Return the corrections all over a picture (high, wide)."""
         made = np.full(len(ids) - min(SKY, LAND, GROUND), self.land)
         made[: len(ids)] = [self.of(id_) for id_ in ids]
-        # Marks of what is no element count from the end.
+        # Marks of parts other than elements count from the end.
         made[SKY] = self.sky
         return np.asarray(made[marks])
 
@@ -318,7 +318,7 @@ def _layer(layer: ToneLayer, few: dict[int, NDArray[np.int32]], index: dict[int,
 
 
 def _mirrored_layers(scene: SceneTones, few: dict[int, NDArray[np.int32]]) -> list[Layer]:
-    """Return what still water shows upside down, the farthest first; empty where there is none."""
+    """Return the layers that still water mirrors, the farthest first; empty without still water."""
     if scene.water is None:
         return []
     return [
@@ -338,10 +338,9 @@ def _mirrored_layers(scene: SceneTones, few: dict[int, NDArray[np.int32]]) -> li
 def _mirror(
     scene: SceneTones, towards: Floats, here: NDArray[np.intp], stand: Seen, mirrored: range, values: Floats
 ) -> Floats:
-    """Return what the still water shows at points of the picture: EV, and what a polariser would change it by, (n, 2).
+    """Return the reflection in still water at points of the picture: EV, and the effect of a polariser, (n, 2).
 
-    mirrored: which layers it shows.
-
+    mirrored: the layers it shows.
     """
     assert scene.water is not None
     top = np.full(len(towards), SKY)
@@ -374,9 +373,8 @@ def _shaded(scene: SceneTones, towards: Floats) -> NDArray[np.bool_]:
 
 
 def _shift_stops(exposure: ExposureStep, light: LightStep, picture: ScenePicture) -> float:
-    """Return what the shot's own reading says against the prediction: read through the lens it is the mean of the
-    picture, by hand the light.
-
+    """Return the difference of the shot's own reading from the prediction: through the lens it is the mean of the
+    picture, by hand-held meter the light.
     """
     if exposure.predicted or exposure.scene_ev100 is None:
         return 0.0
@@ -386,7 +384,7 @@ def _shift_stops(exposure: ExposureStep, light: LightStep, picture: ScenePicture
 
 
 def _corrections(facts: ShotFacts, picture: ScenePicture, shift: float, ids: tuple[int, ...]) -> Corrections:
-    """Return what the shot's spot readings say against the prediction, part by part."""
+    """Return the differences of the shot's spot readings from the prediction, part by part."""
     masks: dict[int | None, NDArray[np.bool_]] = {id_: picture.marks == at for at, id_ in enumerate(ids)}
     masks[None] = picture.marks == SKY
     land = (picture.marks == LAND) | (picture.marks == GROUND)
@@ -453,7 +451,7 @@ def _skyline_share(marks: Marks) -> float:
 
 
 def part_name(facts: ShotFacts, mark: int) -> str:
-    """Return what a part of the picture is called in a sentence, by its mark."""
+    """Return the display name of a part of the picture, by its mark."""
     return {SKY: "the sky", LAND: "the land", GROUND: "the ground"}.get(mark) or facts.elements[mark].name
 
 
@@ -535,7 +533,7 @@ def _separation(facts: ShotFacts, picture: ScenePicture, seen: Floats) -> Separa
     around = ndimage.binary_dilation(mask, iterations=reach) & ~mask
     if not around.any():
         return None
-    # Marks of what is no element are negative.
+    # Marks of parts other than elements are negative.
     lowest = min(SKY, LAND, GROUND)
     most = int(np.bincount(marks[around] - lowest).argmax()) + lowest
     return Separation(float(np.median(seen[mask]) - np.median(seen[around])), part_name(facts, most), most == SKY)

@@ -97,7 +97,7 @@ def _clipping_part(facts: ShotFacts, step: TonesStep, brightest_ev: float) -> st
 
 
 def nearest_graduated(facts: ShotFacts, needed: float) -> Filter | None:
-    """Return the graduated filter of the bag whose strength comes nearest to what is needed [stops]; None without one."""
+    """Return the graduated filter of the bag whose strength is nearest to the needed one [stops]; None without one."""
     bag = [item for item in facts.filters if item.kind == FilterKind.GRADUATED]
     return min(bag, key=lambda item: abs(item.stops - needed), default=None)
 

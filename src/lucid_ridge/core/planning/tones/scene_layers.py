@@ -57,7 +57,7 @@ _STEEP_DEG = 30.0
 # walk, and in how many steps they
 # rise to twice the height.
 _TURNS, _STRIDES, _RISES = 6, 16, 8
-# A sheet around the eye has so many columns over what is seen, and to either side of it.
+# Columns of a sheet around the eye over the visible part, and to either side of it.
 _GROUND_COLUMNS, _SKY_COLUMNS, _LAND_COLUMNS = (49, 8), (41, 8), (121, 16)
 _LAND_ROWS = 16
 # How many spurs of the land on the skyline stand over a degree.
@@ -213,7 +213,7 @@ class _Scene:
         return step_for(max(item.solid.width_m * size / width, item.solid.height_m * size / height))
 
     def _water_ev(self, item: Thing, mesh: FineMesh) -> Floats:
-        """Return what a sheet of water shows beside what stands mirrored in it [EV]."""
+        """Return the water's own light beside its reflections [EV]."""
         speed, calm = item.speed_mps, self.scene.calm
         wind, foam = 0.0, 0.0
         if not item.still:
@@ -335,9 +335,8 @@ def _water_ev_at_eye(
 
 
 def _filter_axis(camera: Camera, light: Daylight) -> Floats:
-    """Return the axis of a polariser turned to darken the sky over the middle of the frame most; level across it where
-    there is no telling.
-
+    """Return the axis of a polariser turned to darken the sky over the middle of the frame most; level across it if no
+    axis does.
     """
     right, _, forward = camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg)
     ahead = forward * np.array([1.0, 1.0, 0.0])
@@ -358,7 +357,7 @@ def _place_of(camera: Camera, ground: Ground) -> Place:
     little, and for the next light.
 
     """
-    # Looking steeply up or down one sees what lies behind.
+    # A view steeply up or down includes parts behind the camera.
     steep = abs(camera.pitch_deg) > _STEEP_DEG
     around = 180.0 if steep else 120.0
     across, upright = (float(field_of_view_deg(side, camera.focal_mm)) / 2 for side in camera.frame_mm)
@@ -376,10 +375,7 @@ def _place_of(camera: Camera, ground: Ground) -> Place:
 
 
 def _turns_deg(around: float, seen: float, columns: tuple[int, int]) -> Floats:
-    """Return how far from the middle the columns of a sheet around the eye lie [°]: finely over what is seen, coarsely
-    beside it.
-
-    """
+    """Return the angles of a sheet's columns from the middle [°]: fine over the visible part, coarse beside it."""
     inside, beside = columns
     if seen >= around * 0.98:
         return np.linspace(-around, around, inside + 2 * beside)

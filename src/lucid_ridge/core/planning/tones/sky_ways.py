@@ -33,9 +33,9 @@ _READ_FIRST = "read the highlights first; "
 class SkyWay:
     """A way to hold sky and land.
 
-    bracket, bracket_count and filters: what the shot says once it is taken; chosen: it says so now.
+    bracket, bracket_count and filters: the shot's values once it is taken; chosen: they are set now.
 
-    frames and total_s: what it takes; holds: whether all tones are within what is held; risk: what may go wrong.
+    frames and total_s: its cost; holds: whether all tones are within the range; risk: what may go wrong.
     """
 
     name: str

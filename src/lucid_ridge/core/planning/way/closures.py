@@ -21,7 +21,7 @@ from ..verdicts import FAILS, HOLDS, UNSAID, Severity
 from .openings import closed_spans
 from .plan import DRIVE, WALKS, Way, is_dark, plan_way
 
-# So far around a span closures are looked for, so that none is told with an end that is only the search's.
+# Margin around a span in the search for closures, so that no closure is shown with an end that is only the search's.
 LOOKED_FOR = timedelta(hours=18)
 
 
@@ -80,7 +80,7 @@ class Usable:
 
     @property
     def words(self) -> tuple[str, ...]:
-        """All that is to be said of it."""
+        """All sentences about it."""
         return tuple(text for text in (self.broken, self.short, self.unknown, self.cut) if text)
 
     @property
@@ -119,7 +119,9 @@ def _widened(spans: Iterable[Interval], by: timedelta, start_utc: datetime, end_
 
 
 def closures(facts: ShotFacts, start_utc: datetime, end_utc: datetime) -> list[Closure]:
-    """Return all that closes the place from start_utc to end_utc, and what is not known of its tide, in order of time."""
+    """Return all closures of the place from start_utc to end_utc, and the times at which its tide is unknown, in order
+    of time.
+    """
     tides = [item for hazard in facts.hazards for item in tide_closures(facts, hazard, start_utc, end_utc)]
     shut = [Closure(span, item) for span, item in closed_spans(facts.openings, facts.zone, start_utc, end_utc)]
     return sorted(tides + shut, key=lambda item: item.span.start_utc)
@@ -131,7 +133,7 @@ def closures_of_way(facts: ShotFacts, way: Way) -> list[Closure]:
 
 
 def in_its_months(facts: ShotFacts, hazard: Hazard, moment: datetime) -> bool:
-    """Whether a hazard is to be reckoned with at an instant."""
+    """Return whether a hazard applies at a given time."""
     if hazard.from_month is None or hazard.to_month is None:
         return True
     return in_season(moment.astimezone(facts.zone), hazard.from_month, 1, hazard.to_month, 31)
@@ -266,7 +268,7 @@ def _short_words(window: timedelta, frames: timedelta) -> str:
 
 
 def closure_words(facts: ShotFacts, closure: Closure) -> str:
-    """Return what closes the place, from when to when."""
+    """Return the cause of a closure and its times."""
     cause, when = closure.cause, _when(facts, closure.span)
     if isinstance(cause, Opening):
         return f"{'No permit is recorded' if cause.kind is OpeningKind.PERMIT else 'The place is shut'} {when}."
@@ -290,7 +292,7 @@ def _margin_words(facts: ShotFacts) -> str:
 
 
 def _when(facts: ShotFacts, span: Interval) -> str:
-    """Return a span in words; an end that is only the search's is not told."""
+    """Return a span in words, without an end that is only the search's."""
     if span.starts_before and span.ends_after:
         return "at that time"
     if span.ends_after:

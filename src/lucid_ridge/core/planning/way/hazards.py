@@ -41,10 +41,7 @@ def _plain(hazard: Hazard, sun_altitude_deg: float | None) -> Reason:
 
 
 def _tide(facts: ShotFacts, hazard: Hazard, way: Way | None) -> list[Reason]:
-    """Return what a tide says while it cannot be computed; what it closes is judged with everything else that closes
-    the way.
-
-    """
+    """Return the reason about a tide that cannot be computed; its closures are judged with all others of the way."""
     here, note = facts.location, hazard.note
     if hazard.cut_off_m is None or (way is None and (here is None or here.tide is None)):
         return [say.tide_without_figures(height_known=hazard.cut_off_m is not None, note=note).unsaid()]

@@ -21,7 +21,7 @@ from ..wording import Sentence
 from . import wording as say
 from .arrival import Arrival, plan_arrival, walk_minutes
 
-# To put away camera and tripod (common practice).
+# Time to pack up camera and tripod (common practice).
 PACK_UP_MIN = 10.0
 # The leg that begins at home, and those that are walked.
 DRIVE = "drive"
@@ -59,9 +59,9 @@ class Way:
 
 
 def plan_way(facts: ShotFacts, sequence_s: float, moment_utc: datetime | None = None) -> Way | None:
-    """Return the way to a shot and back after a sequence of so many seconds; None while it has no place or no time.
+    """Return the way to a shot and back after a sequence that lasts sequence_s; None without a place or a time.
 
-    moment_utc: for a shot that begins then, instead of at the time chosen.
+    moment_utc: for a shot that begins then, instead of at the chosen time.
     """
     moment, approach = moment_utc or facts.light.time_utc, facts.approach or Approach(set_up_min=0.0)
     if moment is None or facts.location is None:

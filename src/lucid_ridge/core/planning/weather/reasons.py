@@ -38,7 +38,7 @@ def way_cautions(facts: ShotFacts, way: Way) -> tuple[Reason, ...]:
 
 
 def look_of(facts: ShotFacts) -> Look:
-    """Return what in a shot's scene the weather bears on."""
+    """Return the aspects of a shot's scene that depend on the weather."""
     return Look(
         still_water=any(item.shape == "water" and (item.moves_mps or 0) < 0.1 for item in facts.elements),
         leaves=any(item.shape in ("tree", "flower") for item in facts.elements),
