@@ -61,7 +61,7 @@ def main() -> None:
     try:
         screen = Screen(browser, os.environ["LUCID_RIDGE_ADDRESS"])
         screen.size(1280, 800)
-        # What the service worker hands on is told at its unpacked size.
+        # Responses of the service worker are reported with their unpacked size.
         browser.execute_cdp_cmd("Network.enable", {})
         browser.execute_cdp_cmd("Network.setBypassServiceWorker", {"bypass": True})
         screen.open_shot("Split boulder under the fell", "depth")

@@ -44,7 +44,7 @@ def main() -> None:
                 kept = set(browser.execute_async_script(_KEPT))
                 lost += len(known - kept)
                 if counting:
-                    resumed += "loaded anew" in browser.find_element("tag name", "body").text
+                    resumed += "reloaded" in browser.find_element("tag name", "body").text
                     press(browser, "Stop")
                 press(browser, "Start")
                 reads(browser, "let it settle")

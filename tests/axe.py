@@ -18,7 +18,7 @@ _THEMES = ("Graphite", "Paper", "Ember")
 
 
 def serious(screen: Screen, within: str | None = None) -> list[str]:
-    """Return what is wrong with the page: by all rules in the theme it is in, by those of colours in the two others.
+    """Return the violations on the page: by all rules in the theme it is in, by those of colours in the two others.
 
     within: a part of it, by CSS.
 

@@ -66,7 +66,7 @@ def _front_end(parts: list[str]) -> None:
 
 
 def _checks(parts: list[str]) -> list[Callable[[], Checked]]:
-    """Return what is checked beside the tests, what takes longest first."""
+    """Return the checks that run beside the tests, the longest first."""
     checks: list[Callable[[], Checked]] = []
     if "types" in parts:
         checks.append(partial(_checked, "mypy", [PYTHON, "-m", "mypy"]))
@@ -75,6 +75,7 @@ def _checks(parts: list[str]) -> list[Callable[[], Checked]]:
             checks.append(partial(_checked, f"front-end {name}", ["npm", "run", "--silent", script], WEB))
     if "lint" in parts:
         checks.append(partial(_checked, "ruff", [PYTHON, "-m", "ruff", "check", "."]))
+        checks.append(partial(_checked, "style", [PYTHON, ROOT / "tools" / "check_style.py"]))
         checks.append(partial(_checked, "ruff format", [PYTHON, "-m", "ruff", "format", "--check", "."]))
     return checks
 
@@ -93,7 +94,7 @@ class Checked:
 
 
 def _checked(name: str, command: list[object], folder: Path = ROOT) -> Checked:
-    """Run a check. One that fails is told at once, and again with the others."""
+    """Run a check. A failure is printed at once, and again with the others."""
     began = time.monotonic()
     done = subprocess.run(
         [str(part) for part in command],

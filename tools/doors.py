@@ -43,7 +43,7 @@ class Door:
 def key_of(local: Path, renew: bool = False) -> str:
     """Return the key of this folder's notebook, which its owner alone can read; made the first time.
 
-    renew: another one, so that every browser must show it anew.
+    renew: another one, so that every browser must show it again.
 
     """
     path = local / "key"

@@ -1,4 +1,4 @@
-"""The virtual environment and the built front end, each made anew only when what it comes from has changed."""
+"""The virtual environment and the built front end, each made again only when what it comes from has changed."""
 
 from __future__ import annotations
 
@@ -74,7 +74,7 @@ def _install(lock: Path) -> None:
 
 
 def _index_of_its_own() -> bool:
-    """Return whether pip has been told of an index to use instead of the usual one."""
+    """Return whether pip is configured with an index to use instead of the usual one."""
     said = run([PYTHON, "-m", "pip", "config", "list"]).stdout
     return any(line.partition("=")[0].endswith(".index-url") for line in said.splitlines())
 
@@ -93,7 +93,7 @@ def ensure_web_packages() -> None:
             left = WEB / "node_modules"
             if not left.exists():
                 raise
-            say("The packages lie there half made; they are installed anew …")
+            say("The packages lie there half made; they are installed again …")
             aside = WEB / f".node_modules-{os.getpid()}"
             left.rename(aside)
             shutil.rmtree(aside, ignore_errors=True)
@@ -129,7 +129,7 @@ def application_environment(database_url: str = "") -> dict[str, str]:
     environment = {name: value for name, value in os.environ.items() if not name.startswith("PG")}
     # Beside a notebook of this machine no files lie elsewhere: its backups hold everything.
     environment.pop("LUCID_RIDGE_FILES", None)
-    # What is compiled is kept: each of our processes would spend seconds on it anew.
+    # What is compiled is kept: each of our processes would spend seconds on it again.
     environment.pop("PYTHONDONTWRITEBYTECODE", None)
     # Tests run beside each other, and a server answers several at once: more threads of arithmetic for each would
     # wait for each other.

@@ -1,4 +1,4 @@
-"""Write docs/licences.md anew: what the application is made of, and under which licence each part may be used."""
+"""Write docs/licences.md again: what the application is made of, and under which licence each part may be used."""
 
 from __future__ import annotations
 

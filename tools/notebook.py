@@ -102,7 +102,7 @@ def environment(cluster: Cluster, name: str = DATABASE) -> dict[str, str]:
 
 
 def schema(cluster: Cluster, name: str) -> str:
-    """Return what the application says of a database's schema: none, behind, current or ahead, with the revision."""
+    """Return the state of a database's schema by the application: none, behind, current or ahead, with the revision."""
     return _application(cluster, name, "schema").splitlines()[-1]
 
 
@@ -123,5 +123,5 @@ def _read_archive(cluster: Cluster, name: str, path: Path) -> None:
 
 
 def _application(cluster: Cluster, name: str, *arguments: str) -> str:
-    """Run a command of the application on a database; return what it said. Raises SetupError where it fails."""
+    """Run a command of the application on a database; return its output. Raises SetupError where it fails."""
     return run([PYTHON, "-m", "lucid_ridge", *arguments], cwd=ROOT, env=environment(cluster, name)).stdout.strip()

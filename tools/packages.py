@@ -31,7 +31,7 @@ def browser() -> tuple[str, str] | None:
 def browser_shell() -> str | None:
     """Return the path of Chromium without a window around its page, which takes a third less work.
 
-    Debian's command is a script that stays before the program: whoever ends it leaves the program running. It is
+    Debian's command is a script that stays before the program: anyone who ends it leaves the program running. It is
     called itself, then.
     """
     command = shutil.which("chromium-headless-shell")

@@ -41,7 +41,7 @@ class Cluster:
         return f"postgresql+psycopg://{ROLE}@/{quote(database)}?host={quote(str(self.socket_dir), safe='')}&port={PORT}"
 
     def create(self) -> None:
-        """Run initdb unless it has been done. A half-made folder from an interrupted run is made anew."""
+        """Run initdb unless it has been done. A half-made folder from an interrupted run is made again."""
         if self.major is not None:
             return
         fresh = self.data.with_name(self.data.name + ".new")
@@ -94,12 +94,17 @@ class Cluster:
         return target
 
     def start(self) -> bool:
-        """Start the server; return False where it was running already. One that has lost its socket is started anew."""
+        """Start the server; return False where it was running already.
+
+        One that has lost its socket is started again.
+
+        """
         if self.answers():
             return False
         if self._alive():
-            # It runs, but nobody can reach it any more: whoever cleaned up the temporary files took the socket along.
-            say("The database had lost its socket; it is started anew.")
+            # It runs, but nobody can reach it any more: anyone who cleaned up the temporary files took
+            # the socket along.
+            say("The database had lost its socket; it is started again.")
             self._halt()
         self._clear_remains()
         self._make_socket_dir()

@@ -108,11 +108,13 @@ def _parse(argv: list[str]) -> argparse.Namespace:
     parser.add_argument(
         "--new-key",
         action="store_true",
-        help="make another key for this notebook: every browser must open the printed address anew",
+        help="make another key for this notebook: every browser must open the printed address again",
     )
     beyond = parser.add_argument_group("beyond this machine, with accounts")
     beyond.add_argument(
-        "--listen", metavar="ADDRESS", help="serve at this address of the network, encrypted, to whoever has an account"
+        "--listen",
+        metavar="ADDRESS",
+        help="serve at this address of the network, encrypted, to anyone who has an account",
     )
     beyond.add_argument("--name", metavar="HOST", help="the name, or address, under which browsers open it")
     beyond.add_argument(
@@ -131,7 +133,7 @@ def _parse(argv: list[str]) -> argparse.Namespace:
         "--own", action="store_true", help="with --invite: give the account the notebook that is here now"
     )
     beyond.add_argument(
-        "--recover", metavar="ACCOUNT", help="print a link that sets an account's password anew, and do nothing else"
+        "--recover", metavar="ACCOUNT", help="print a link that sets an account's password again, and do nothing else"
     )
     parser.add_argument(
         "--check", action="store_true", help="look through the whole notebook for what is broken, and do nothing else"

@@ -79,7 +79,7 @@ def _declare_accounts(commands: Any) -> None:
     invite.add_argument(
         "--own", action="store_true", help="give the account the notebook that this machine has had so far"
     )
-    recover = kinds.add_parser("recover", help="make a link that sets an account's password anew, once, within a day")
+    recover = kinds.add_parser("recover", help="make a link that sets an account's password again, once, within a day")
     recover.add_argument("name")
     for what in ("close", "reopen"):
         kinds.add_parser(what, help=f"{what} an account; its notebook stays").add_argument("name")

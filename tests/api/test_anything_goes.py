@@ -1,4 +1,4 @@
-"""Whatever is sent, the answer is the plan or a refusal in the one shape, and a long run of edits can be taken back to
+"""Whatever is sent, the answer is the plan or a refusal in the one shape, and a long run of edits can be undone to
 its start.
 
 """

@@ -23,7 +23,7 @@ def saved(client):
 
 
 def contents(content):
-    """Return what an archive holds, but for when it was written and of which notebook it is."""
+    """Return the content of an archive without its date and its notebook."""
     with zipfile.ZipFile(io.BytesIO(content)) as read:
         held = {name: read.read(name) for name in read.namelist()}
     manifest = json.loads(held.pop("manifest.json"))

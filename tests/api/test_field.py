@@ -131,7 +131,7 @@ def test_events_of_the_field_become_a_log_entry(api):
     seen = api.get(f"/log/{entry['id']}")
     assert [frame["planned_key"] for frame in seen["frames"]] == keys[:3]
     assert (seen["joy_stars"], seen["words"]) == (4, "cold fingers")
-    # A tick that is taken back goes, and what was skipped never came.
+    # A tick that is undone goes, and what was skipped never came.
     undone = event("undone", run_id, refers=ticks[1]["id"]) | {"at_utc": "2026-06-01T05:00:00Z"}
     api.call("POST", "/field/events", {"events": [undone, event("skipped", run_id, frame=keys[4])]})
     assert [frame["planned_key"] for frame in api.get(f"/log/{entry['id']}")["frames"]] == [keys[0], keys[2]]

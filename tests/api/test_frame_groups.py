@@ -123,7 +123,7 @@ def test_the_blend_sheet_on_the_screen_and_as_files(api, posts):
     answer = api.client.get(f"/api/shots/{posts}/blend-sheet/csv")
     assert answer.mimetype == "text/csv"
     rows = list(csv.DictReader(io.StringIO(answer.get_data(as_text=True))))
-    assert [row["group"] for row in rows] == ["stack"] * 3 + ["wave"] * 20
+    assert [row["group"] for row in rows] == ["whole stack"] * 3 + ["wave"] * 20
     with zipfile.ZipFile(io.BytesIO(api.client.get(f"/api/shots/{posts}/blend-sheet/zip").get_data())) as archive:
         assert len(archive.namelist()) == 23
     assert api.client.get(f"/api/shots/{posts}/blend-sheet/json").get_json()["shot"] == POSTS

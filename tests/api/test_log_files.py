@@ -1,5 +1,5 @@
-"""Files that nobody ticked: matched to the cards and plans of their day, told by hand, waiting, two cameras, put away,
-and all of it taken back.
+"""Files that nobody ticked: matched to the cards and plans of their day, told by hand, waiting, two cameras, archived,
+and all of it undone.
 
 """
 

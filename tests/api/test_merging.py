@@ -342,9 +342,9 @@ def test_nothing_of_another_owner_is_taken_for_ones_own(demo):
     """
     demo.run(
         "insert into photographer (name, theme, set_up_min, reserve_min, lengths, hours, day_order, "
-        "dial_steps, polariser_from_mm, promise_weights, thumb_mm, arm_mm, revision, surroundings)"
+        "dial_steps, polariser_from_mm, promise_weights, thumb_mm, arm_mm, revision, context_token)"
         " select 'Another', theme, set_up_min, reserve_min, lengths, hours, day_order, dial_steps, "
-        "polariser_from_mm, promise_weights, thumb_mm, arm_mm, revision, surroundings from photographer limit 1"
+        "polariser_from_mm, promise_weights, thumb_mm, arm_mm, revision, context_token from photographer limit 1"
     )
     demo.run("update shot set owner_id = (select max(id) from photographer) where name = 'Lichen map'")
     before = demo.rows("shot")

@@ -105,7 +105,7 @@ def test_a_proposal_turns_it(api):
         for one, stops in zip(first["filter_ids"], first["set_stops"], strict=True)
     ]
     taken = api.patch(f"/shots/{shot}", {"filters": uses, "f_number": first["f_number"], "iso": first["iso"]})
-    # What was offered is what it comes to.
+    # What was offered is the result.
     assert taken["plan"]["exposure"]["shutter"]["value"] == pytest.approx(first["shutter_s"], rel=1e-6)
 
 

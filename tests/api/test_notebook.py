@@ -69,7 +69,7 @@ def test_a_card_makes_the_field_step_hold_in_the_list(api):
 
 def test_a_list_that_nothing_touched_plans_nothing(api, monkeypatch):
     before = api.get("/notebook")
-    monkeypatch.setattr(notebooks, "plan_shot", lambda _facts: pytest.fail("planned anew"))
+    monkeypatch.setattr(notebooks, "plan_shot", lambda _facts: pytest.fail("planned again"))
     assert api.get("/notebook") == before
 
 

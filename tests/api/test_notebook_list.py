@@ -1,4 +1,4 @@
-"""The notebook as a list: copied shots, favourites, what is put away, words anywhere, groups."""
+"""The notebook as a list: copied shots, favourites, what is archived, words anywhere, groups."""
 
 from lucid_ridge.operations.notebook import pages as notebooks
 

@@ -199,7 +199,7 @@ def held(session):
 
 
 def _without_compiling(session):
-    # Compiling a question of so many parts takes longer than answering it.
+    # Compiling a query with that many parts takes longer than answering it.
     session.execute(text("set local jit = off"))
 
 
@@ -241,7 +241,7 @@ def test_every_id_in_an_address_is_of_a_known_table():
         for name in re.findall(r"{(\w+)}", operation.path):
             if name.endswith("_id") and table_of(name, operation.path) is None:
                 lacking[name].append(operation.path)
-    # A run and an event are named by UUIDs that devices make; who knows none cannot guess one, and whoever asks
+    # A run and an event are named by UUIDs that devices make; who knows none cannot guess one, and anyone who asks
     # finds only one's own.
     assert set(lacking) <= {"run_id", "event_id"}
     assert set(OF.values()) <= set(OWNED)

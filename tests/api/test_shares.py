@@ -273,7 +273,7 @@ def _copy(api, made, expect=201):
 
 
 def _other_owner(session):
-    """Let the rows that are here be another photographer's, and begin the notebook of this one anew."""
+    """Let the rows that are here be another photographer's, and begin the notebook of this one again."""
     columns = ", ".join(
         name
         for name in session.scalars(

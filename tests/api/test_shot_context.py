@@ -1,5 +1,5 @@
 """What surrounds a shot is kept between edits: whatever is written, by whom and how, the plan is the one that is made
-when all is read anew.
+when all is read again.
 
 """
 
@@ -36,7 +36,7 @@ class Watched:
         return [self.app.test_client().get(f"/api/shots/{shot}").get_json() for shot in self.shots]
 
     def hold(self):
-        """Hold that what is planned with what is kept is what is planned anew; returns it."""
+        """Hold that what is planned with what is kept is what is planned again; returns it."""
         kept = self.read()
         shot_context._cache.clear()
         assert kept == self.read()
@@ -157,8 +157,10 @@ def _edits(api):
     }
 
 
-def test_each_edit_of_the_surroundings_shows(here):
-    """The edits are such that the answer is another one: none of them would be noticed if what is kept stood for ever."""
+def test_each_edit_of_the_context_shows(here):
+    """The edits are such that the answer is another one: none of them would be noticed if what is kept stood for
+    ever.
+    """
     edits = _edits(here.api)
     for name, (method, path, body) in edits.items():
         before = here.read()
@@ -173,7 +175,7 @@ def test_a_dial_keeps_what_surrounds_and_nothing_else_does(here):
 
     def token():
         with sessions() as session:
-            return session.scalar(text("select surroundings from photographer order by id limit 1"))
+            return session.scalar(text("select context_token from photographer order by id limit 1"))
 
     first = token()
     for body in (
@@ -215,6 +217,6 @@ def test_what_is_kept_has_a_bound(here):
         assert shot_context.cached_context(session, -1 - number, "x", lambda number=number: number) == number
     assert len(shot_context._cache) == shot_context._MOST_SHOTS
     shot_context.use_context_token(session, "u")
-    assert shot_context.cached_context(session, -200, "x", lambda: "read anew") == "read anew"
+    assert shot_context.cached_context(session, -200, "x", lambda: "read again") == "read again"
     shot_context._cache.clear()
     session.close()

@@ -1,4 +1,6 @@
-"""Two tabs, two devices, two requests at once: nothing is lost, nothing is overwritten unseen, and undo can never jam."""
+"""Two tabs, two devices, two requests at once: nothing is lost, nothing is overwritten unseen, and undo can never
+jam.
+"""
 
 import random
 import threading
@@ -193,7 +195,9 @@ def test_an_edit_written_before_a_column_was_renamed_can_be_undone(api, app, sho
     with app.extensions["test_sessions"]() as session:
         session.execute(
             text(
-                """update journal_entry set changes = replace(replace(changes::text, '"roll_deg"', '"lean_deg"'), '"hood_on"', '"gone"')::jsonb"""
+                """update journal_entry set changes = replace(replace(changes::text, '"roll_deg"', '"lean_deg"'),
+                '"hood_on"', '"gone"')::jsonb
+                """
             )
         )
         session.commit()

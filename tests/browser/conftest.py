@@ -22,7 +22,7 @@ _ONE_PROCESS = (
     "--renderer-process-limit=1",
     "--num-raster-threads=1",
 )
-# The worker keeps every file of the application anew for each test; where it is what is tried, whole_screen lets it.
+# The worker keeps every file of the application again for each test; where it is what is tried, whole_screen lets it.
 _NO_SERVICE_WORKER = (
     "if (navigator.serviceWorker) navigator.serviceWorker.register = () => new Promise(() => undefined);"
 )

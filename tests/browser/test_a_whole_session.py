@@ -61,7 +61,7 @@ def test_a_session_in_ember_without_a_network_and_with_a_reload_in_each_countdow
         press(browser, "Start")
         reads(browser, "let it settle")
         browser.refresh()
-        reads(browser, "loaded anew")
+        reads(browser, "reloaded")
         assert browser.execute_script("return document.documentElement.dataset.theme") == "ember"
         assert _kept(browser, "countdown_started") == number
         browser.execute_script(CLOCK)
@@ -122,7 +122,7 @@ def test_a_tab_that_the_phone_discards_goes_on_counting_when_it_is_opened_again(
     browser.switch_to.window(second)
     screen.size(390, 844)
     screen.open(f"/cards/{card}/run")
-    reads(browser, "loaded anew")
+    reads(browser, "reloaded")
     until(browser, lambda: len(events_of(screen, card, "countdown_started")) == 1, "the start was lost")
     press(browser, "Stop")
     until(browser, lambda: len(events_of(screen, card, "countdown_stopped")) == 1, "the stop was lost")
@@ -151,7 +151,7 @@ def test_the_file_keeps_a_countdown_over_a_reload_and_counts_two_taps_once(taken
     press(browser, "Start")
     reads(browser, "let it settle")
     browser.refresh()
-    reads(browser, "loaded anew")
+    reads(browser, "reloaded")
     assert _kept(browser, "countdown_started") == 1
     (taken,) = [item for item in browser.find_elements(By.CSS_SELECTOR, "button") if item.text == "Taken"]
     browser.execute_script("arguments[0].click(); setTimeout(() => arguments[0].click(), 200)", taken)
@@ -168,8 +168,8 @@ def test_the_export_of_the_file_holds_what_was_done_before_beginning_anew(taken_
     reads(browser, "Frame 2 of 3")
     reads(browser, "1 entry is on this device only")
     press(browser, "Export")
-    press(browser, "Begin anew")
-    press(browser, "Yes, begin anew")
+    press(browser, "Start again")
+    press(browser, "Yes, start again")
     press(browser, "Back")
     reads(browser, "Frame 1 of 3")
     time.sleep(0.8)

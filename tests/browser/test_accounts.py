@@ -121,7 +121,7 @@ def test_an_invited_photographer_comes_in_goes_and_comes_back(visitor, server_ur
         screen.reads("Split boulder under the fell")
         # The link holds once.
         screen.open(f"/join#{token}")
-        screen.reads("does not hold any more")
+        screen.reads("has expired")
         visitor.get("about:blank")
 
 
@@ -221,7 +221,7 @@ def test_an_outing_is_shared_and_read_by_who_has_no_account(visitor, server_url,
         visitor.get(link)
         screen.wait(lambda: f"An outing of {len(shots)} shots" in screen.text())
         shown = screen.text()
-        # Titles of shots are told, unless a place is called alike; of places nothing.
+        # Titles of shots are shown, unless a place has the same name; nothing of places is.
         assert len(screen.all("article")) == len(shots)
         assert not [place for place in places if place in shown]
         assert name not in shown
@@ -239,7 +239,7 @@ def test_a_location_is_shared_and_copied_into_another_notebook(visitor, server_u
         screen.press("Share …")
         screen.find("//*[@role='dialog']")
         screen.choose("the place itself")
-        screen.reads("whoever has a notebook here may copy it")
+        screen.reads("anyone who has a notebook here may copy it")
         screen.press("Make a link")
         link = screen.find("//a[normalize-space()='see it']").get_attribute("href")
         visitor.delete_all_cookies()

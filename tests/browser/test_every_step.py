@@ -119,7 +119,7 @@ def _as_figures_and_back(screen):
 
 def _every_reason_leads_somewhere(screen, step):
     for at in range(len(screen.all(REASONS))):
-        # In one go: an answer may draw the list anew at any moment.
+        # In one go: an answer may draw the list again at any moment.
         name = screen.browser.execute_script(CLICK_REASON, REASONS, at)
         if name is None:
             break

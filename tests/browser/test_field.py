@@ -128,7 +128,7 @@ def test_what_is_packed_is_ticked_in_the_file_of_an_outing(screen, tmp_path):
         reads(browser, f"To pack: {len(left) - 1} of {len(packing)} left")
         browser.refresh()
         reads(browser, f"To pack: {len(left) - 1} of {len(packing)} left")
-        # Two parts of the page asked for the first card's time out at once: there is one.
+        # Two parts of the page asked for the first card's field session at once: there is one.
         runs = browser.execute_async_script(
             "const done = arguments[0];"
             "indexedDB.open('lucid-ridge-field').onsuccess = (event) => {"

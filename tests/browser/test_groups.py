@@ -1,6 +1,7 @@
 """The contact strip: groups of frames edited by hand and with the keyboard, and what they come to."""
 
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import Select
 
 POSTS = "Posts at the ebb"
 
@@ -93,4 +94,4 @@ def _select(screen, label, option):
     box = screen.find(f"//select[@id = //label[normalize-space()='{label}']/@for]")
     screen.steady(box)
     box.send_keys(option)
-    screen.wait(lambda: box.get_attribute("value") == option, f"{label}: not {option}")
+    screen.wait(lambda: Select(box).first_selected_option.text == option, f"{label}: not {option}")

@@ -57,7 +57,7 @@ def test_a_lens_of_ones_own(screen):
     screen.reads("sharpest at f/5.6")
     screen.press("undo: edit Old fifty")
     screen.reads("sharpest at f/8")
-    screen.reads("“edit Old fifty” is taken back.")
+    screen.reads("“edit Old fifty” is undone.")
     screen.chord(Keys.CONTROL, Keys.SHIFT, "z")
     screen.reads("sharpest at f/5.6")
 

@@ -1,4 +1,6 @@
-"""What a person typed or pressed is there afterwards: after undo, reload, back, with two tabs, a slow server, or none."""
+"""What a person typed or pressed is there afterwards: after undo, reload, back, with two tabs, a slow server, or
+none.
+"""
 
 import pytest
 from selenium.webdriver.common.keys import Keys

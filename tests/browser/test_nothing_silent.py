@@ -162,7 +162,7 @@ def test_undo_in_the_kit_by_label_and_by_keys(screen):
     screen.find("//button[normalize-space()='undo: edit 10-stop ND']")
     screen.focus_nothing()
     screen.chord(Keys.CONTROL, "z")
-    screen.reads("“edit 10-stop ND” is taken back.")
+    screen.reads("“edit 10-stop ND” is undone.")
     screen.shows("Costs", "10")
     screen.find("//button[normalize-space()='redo: edit 10-stop ND']").click()
     screen.shows("Costs", "9")

@@ -1,4 +1,4 @@
-"""Outings: five stops planned, planned anew forty minutes late, packed, and printed as a card."""
+"""Outings: five stops planned, planned again forty minutes late, packed, and printed as a card."""
 
 import base64
 import re

@@ -114,7 +114,7 @@ def test_a_countdown_is_not_lost_by_looking_elsewhere_or_by_a_reload(screen):
     (start,) = [item for item in browser.find_elements(By.CSS_SELECTOR, "button") if item.text == "Start"]
     assert not start.is_enabled()
     browser.refresh()
-    reads(browser, "loaded anew")
+    reads(browser, "reloaded")
     assert 0 < _shown_s(browser) <= started
     assert len(events_of(screen, card, "countdown_started")) == 1
     press(browser, "Stop")

@@ -24,7 +24,7 @@ def test_a_window_inside_the_cut_off_is_ruled_down_and_a_typed_tide_moves_it(scr
     side.find_element("tag name", "button").click()
     screen.wait(lambda: "cut off from" in side.text and "No start in this window" in side.text)
     # The wanted light is taken only where the water stands and the way is open.
-    wanted = _line(screen, "low back light")
+    wanted = _line(screen, "low_back_light")
     wanted.find_element("tag name", "button").click()
     button = screen.find("//*[@data-window='low_back_light']//button[starts-with(., 'Take ')]")
     start, end = re.findall(r"\d\d:\d\d", button.text)
@@ -59,7 +59,7 @@ def test_a_window_inside_the_cut_off_is_ruled_down_and_a_typed_tide_moves_it(scr
     after = next(item for item in screen.ask("GET", f"/shots/{shot}/day")["windows"] if item["wanted"])
     assert after["take_words"] != f"Take {start} to {end}"
     assert not after["broken"]
-    _line(screen, "low back light").find_element("tag name", "button").click()
+    _line(screen, "low_back_light").find_element("tag name", "button").click()
     screen.find(f"//*[@data-window='low_back_light']//button[.='{after['take_words']}']")
     # The calendar's entry, the card and the window say the same times.
     screen.ask(

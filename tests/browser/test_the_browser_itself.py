@@ -1,4 +1,4 @@
-"""What the tests show pages in ends when it is told to."""
+"""The browser of the tests ends on request."""
 
 import time
 from pathlib import Path

@@ -207,4 +207,4 @@ def test_people_are_wished_away(screen):
     screen.find("//li/button[contains(., 'Walkers')]").click()
     screen.type("Pass through the frame", "3")
     screen.step("exposure")
-    screen.reads("leaves ghosts, gone from")
+    screen.reads("leaves ghosts; they vanish from")

@@ -178,7 +178,7 @@ def test_headline_ledger_frames_and_verdict_agree(stops, highlight, span, step, 
     if "would take" in _said(plan) or "would leave gaps" in _said(plan):
         assert exposure.verdict.mark == "fails"
         return
-    # The formula's frames, and one more at most where the markings leave no set of so many.
+    # The formula's frames, and one more at most where the markings leave no set of that size.
     formula = 1 + max(0, math.ceil((span + margin - held) / step - 1e-9))
     assert formula <= len(frames) <= formula + 1
     assert exposure.shutter_s == frames[exposure.carrying].shutter_s == pytest.approx(exposure.ledger.shutter_s)

@@ -1,4 +1,4 @@
-"""Events of the field: merging, taking back, and what a time out comes to."""
+"""Events of the field: merging, undoing, and what a field session comes to."""
 
 import json
 from datetime import UTC, datetime, timedelta

@@ -1,4 +1,4 @@
-"""What is to be minded of filters that are turned, of polarisers, and of slides and negatives."""
+"""Cautions about rotated filters, polarisers, slides and negatives."""
 
 import pytest
 

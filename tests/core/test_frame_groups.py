@@ -362,7 +362,7 @@ def test_the_order_chosen_is_the_quickest_of_all(groups, bracket):
 def test_frames_groups_and_verdict_agree(groups):
     plan = plan_shot(changed(FULL, frame_groups=tuple(groups)))
     step = plan.sequence
-    # Every group's frames stand together, as many as it says, in the order that is told.
+    # Every group's frames stand together, as many as it says, in the stated order.
     order = [frame.group for frame in step.frames]
     assert [at for index, at in enumerate(order) if index == 0 or order[index - 1] != at] == list(step.order)
     for group in step.groups:
@@ -384,7 +384,7 @@ def test_under_a_flash_nobody_judges_a_groups_own_exposure():
     flash = Accessory(1, "Flash", AccessoryKind.FLASH, guide_number_m=24.0, recycle_s=4.0)
     lit = {"accessories": (flash,), "flash_distance_m": 1.0, "filters": ()}
     long = FrameGroup(Role.LONG, exposure=GroupExposure.OWN, shutter_s=2.0)
-    # Without the flash two seconds are told to be far too bright; with it their sum with the burst is nobody's,
+    # Without the flash two seconds are reported as far too bright; with it their sum with the burst is nobody's,
     # and is not called good.
     assert any("stops brighter" in text for text in _fails(_groups(FrameGroup(Role.WHOLE), long, filters=())))
     plan = _groups(FrameGroup(Role.WHOLE), long, **lit)

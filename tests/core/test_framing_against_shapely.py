@@ -60,7 +60,7 @@ def test_air_between_outlines(one, other, pitch, orientation):
     if theirs > 1e-6:
         # Directions are tried in steps: from corner to corner a twenty-thousandth of the width may be missed.
         assert ours == pytest.approx(theirs, abs=5e-5)
-        # With fewer steps a gap is told too small, never too large.
+        # With fewer steps the gap is underestimated, never overestimated.
         assert float(separation(boxes, 0, 1, aspect, QUICK_STEPS)[0]) <= theirs + 1e-9
     else:
         assert ours <= 1e-6

@@ -1,4 +1,4 @@
-"""What times out teach beside their pictures, from ticks and notes worked out by hand."""
+"""What field sessions teach beside their pictures, from ticks and notes worked out by hand."""
 
 from datetime import UTC, datetime, timedelta
 

@@ -46,7 +46,7 @@ def test_water_that_draws_half_as_long_again_is_half_as_fast_again():
     (found,) = water_lessons(digests_of(frames))
     assert 2**found.found.value == pytest.approx(1.5, rel=0.01)
     assert (found.subject, found.worth) == (3, True)
-    # A plan that reckoned with some of it already comes to the same.
+    # A plan that used some of it already comes to the same.
     taught = [frame(n, moving_id=3, streak_share=0.12, seen_share=0.15, speed_used=math.log2(1.2)) for n in range(6)]
     assert 2 ** water_lessons(digests_of(taught))[0].found.value == pytest.approx(1.5)
     assert (

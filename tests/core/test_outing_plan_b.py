@@ -179,6 +179,8 @@ def test_over_random_outings_the_past_stays_and_nothing_overlaps(said, which, ho
 
 
 def test_a_decision_lies_before_what_it_decides():
-    """Plan B is decided at one o'clock, and the stop begins at seven in the morning: at one o'clock of the day before."""
+    """Plan B is decided at one o'clock, and the stop begins at seven in the morning: at one o'clock of the day
+    before.
+    """
     found = _b([_shot(_at(7), _at(7, 30), decided=time(13))], _other())
     assert found.decided_utc == _at(13) - timedelta(days=1)

@@ -1,4 +1,6 @@
-"""Blur, shake and clipping told from rendered frames with known defects, and from pictures that another library made."""
+"""Blur, shake and clipping told from rendered frames with known defects, and from pictures that another library
+made.
+"""
 
 import numpy as np
 import pytest
@@ -39,7 +41,7 @@ def test_the_screens_curve():
 def test_kernels_keep_the_light():
     assert motion_kernel(7.3, 30.0).sum() == pytest.approx(1)
     assert disc_kernel(4.6).sum() == pytest.approx(1)
-    # Along its direction a streak is as long as it was told.
+    # Along its direction a streak is as long as specified.
     assert np.count_nonzero(motion_kernel(9.0, 0.0).sum(axis=0) > 0.01) in (9, 10, 11)
 
 

@@ -149,7 +149,7 @@ def test_what_was_wrong_comes_back_later_each_time():
     assert next_question(answered((1, 0, 3000), (1, 100, 1000)), NOW, 99).seed == 99
     assert next_question(answered((1, 0, 3000), (1, 100, 1441)), NOW, 99).seed == 1
     assert next_question(answered((1, 0, 9000), (1, 100, 5000), (1, 100, 3000)), NOW, 99).seed == 99
-    # Right four times since, it is known; wrong again, it begins anew.
+    # Right four times since, it is known; wrong again, it starts again.
     known = [(1, 0, 90_000), *((1, 100, minutes) for minutes in (80_000, 70_000, 60_000, 50_000))]
     assert next_question(answered(*known), NOW, 99).seed == 99
     assert next_question(answered(*known, (1, 20, 15)), NOW, 99) == next_question(answered((1, 20, 15)), NOW, 99)

@@ -196,7 +196,7 @@ def test_what_is_conceded_suffices_and_nothing_less_does():
     for concession in found.concessions:
         missed = {wish for wish in concession.solved.missed if wish.must and concession.solved.missed[wish] > 0}
         assert missed <= set(concession.released)
-        # With less released nothing is found: asked anew of every smaller set.
+        # With less released nothing is found: asked again of every smaller set.
         for left in concession.released:
             fewer = [wish for wish in concession.released if wish != left]
             assert solve(_released(facts, fewer)).best is None

@@ -1,4 +1,4 @@
-"""What the log taught and is switched on: the plan reckons with it wherever it reckons, says so, and the log keeps
+"""What the log taught and is switched on: the plan uses it wherever it uses, says so, and the log keeps
 what counted without it.
 
 """

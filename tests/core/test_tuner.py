@@ -163,7 +163,7 @@ def test_the_limit_that_stands_in_the_way_is_named():
         area,
     )
     assert abs(wide.solutions[0].camera.east_m) < 0.07
-    # What the area forbids is told: outside it the gap would open.
+    # The area's limits are reported: outside it the gap would open.
     outside = next(relief for relief in wide.reliefs if relief.freedom == "area")
     assert outside.camera is not None and abs(outside.camera.east_m) > 0.05 + outside.step * 0.9
     assert outside.cost < MET_WITHIN**2

@@ -106,7 +106,7 @@ def test_what_a_lens_reaches_without_being_told():
     lens = Lens(1, "Wide", 35, 35, 2, 22, 350)
     assert lens.largest_magnification(35) == pytest.approx(0.127, abs=5e-4)
     assert lens.working(35).closest_mm is None
-    # What a zoom is told holds at its long end.
+    # A zoom's entered closest focus holds at its long end.
     zoom = Lens(2, "Zoom", 24, 70, 2.8, 22, 380, max_magnification=0.25)
     assert zoom.working(24).closest_mm is None
     assert zoom.working(70).closest_mm == 380

@@ -1,4 +1,6 @@
-"""Points and tracks through the formats of others: round trips by independent readers, and files that must be refused."""
+"""Points and tracks through the formats of others: round trips by independent readers, and files that must be
+refused.
+"""
 
 import csv
 import io

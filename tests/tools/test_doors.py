@@ -188,7 +188,7 @@ def test_served_with_certificate_and_accounts_from_nothing(made_cluster, certifi
         assert headers["Set-Cookie"].startswith("__Host-lucid-ridge=")
         assert "max-age" in headers["Strict-Transport-Security"]
         assert ask("/notebook")[0]["shots"] == []
-        # Clients that never finish, in greeting, head or body, hold nobody up; nobody is told which server it is.
+        # Clients that never finish, in greeting, head or body, hold nobody up; the server does not identify itself.
         with contextlib.ExitStack() as stack:
             _send_slowly(stack, port, certificate[0])
             for _ in range(12):

@@ -115,7 +115,7 @@ def test_the_last_to_leave_stops_the_database(tmp_path):
 
 
 def test_a_server_ends_with_the_command_that_started_it():
-    # The command is killed; what it started is told to end, so that no server is left without its database.
+    # The command is killed; the processes it started are ended, so that no server is left without its database.
     script = (
         "import subprocess, sys, time, users\n"
         "child = subprocess.Popen([sys.executable, '-c', 'import time; time.sleep(60)'], "

@@ -34,7 +34,7 @@ export function App() {
   const { other, away } = usePulse(!outside);
   const [shut, open] = useShut();
   useKeptFocus();
-  // What drawings write themselves is written anew when it is to be spelled otherwise.
+  // What drawings write themselves is written again when it is to be spelled otherwise.
   useSpelling();
   return (
     <>

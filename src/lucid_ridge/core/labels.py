@@ -1,4 +1,6 @@
-"""Labels of named choices, in one place: what a sentence or a screen calls a value. Values themselves are neutral names.
+"""Labels of named choices, in one place: what a sentence or a screen calls a value.
+
+Values themselves are neutral names.
 
 A label that is missing here is the value with spaces for underscores.
 """

@@ -30,7 +30,7 @@ from ..store.places import Location, MeterReading
 from ..store.shots import Framing, Shot, ShotAccessory, ShotFilter, ShotSharpElement
 from .kit import demo_kit
 from .outings import demo_outings
-from .places import add_surroundings, demo_locations
+from .places import add_neighbourhood, demo_locations
 from .season import Planted, demo_times_out, live
 from .terrain import NAME, corran_grid
 
@@ -55,7 +55,7 @@ def load_demo(session: Session, today: date | None = None) -> None:
     day = today or datetime.now(ZoneInfo("Europe/London")).date()
     owner = local_photographer(session)
     places = demo_locations(owner.id)
-    add_surroundings(places, day)
+    add_neighbourhood(places, day)
     bodies, lenses, filters, supports, accessories = demo_kit(owner.id)
     session.add_all(
         [

@@ -245,7 +245,7 @@ def demo_locations(owner_id: int) -> dict[str, Location]:
     }
 
 
-def add_surroundings(places: dict[str, Location], day: date) -> None:
+def add_neighbourhood(places: dict[str, Location], day: date) -> None:
     """Add access, dangers and seasons of the demo's places; dates of checks lie before day."""
     estuary, weir, tarn, bog, larch, isfold, quelen = (
         places[key] for key in ("estuary", "weir", "tarn", "bog", "larch", "isfold", "quelen")

@@ -91,7 +91,9 @@ class TimeOut:
 
 @dataclass(frozen=True)
 class Lived:
-    """The true course of a field session: the entry's id, and for each file name its planned frame, None for an extra."""
+    """The true course of a field session: the entry's id, and for each file name its planned frame, None for an
+    extra.
+    """
 
     entry_id: int
     files: dict[str, str | None]

@@ -35,7 +35,9 @@ _KNOWN = (
 
 
 def corran_grid() -> ElevationGrid:
-    """Return the grid: known heights joined smoothly, with ridges, Corran Fell, and roughness that grows with height."""
+    """Return the grid: known heights joined smoothly, with ridges, Corran Fell, and roughness that grows with
+    height.
+    """
     rows = round((NORTH_DEG - SOUTH_DEG) / STEP_DEG) + 1
     columns = round((EAST_DEG - WEST_DEG) / STEP_DEG) + 1
     latitudes, longitudes = NORTH_DEG - STEP_DEG * np.arange(rows), WEST_DEG + STEP_DEG * np.arange(columns)

@@ -59,7 +59,7 @@ class GeoData:
 
 
 def checked(data: GeoData) -> GeoData:
-    """Return what was read, with names shortened and blank ones filled in.
+    """Return the data read, with names shortened and blank ones filled in.
 
     Raises FormatError if it is empty, too large, or not on Earth.
     """

@@ -93,7 +93,9 @@ def write_scene_json(name: str, facts: ShotFacts) -> bytes:
 
 
 def write_ground_geojson(name: str, facts: ShotFacts) -> bytes:
-    """Return the ground plan as features: camera, view, standing area, footprints and lines; also for an empty scene."""
+    """Return the ground plan as features: camera, view, standing area, footprints and lines; also for an empty
+    scene.
+    """
     features: list[dict[str, Any]] = []
     here = facts.location
     if here is not None:

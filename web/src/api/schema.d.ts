@@ -7709,10 +7709,10 @@ export interface components {
     schemas: {
         /**
          * Access
-         * @description Who is let in.
+         * @description Who may use the server.
          *
-         *     open: whoever reaches it, for tests and tools. key: browsers that have shown the key of this notebook, to its one
-         *     photographer. accounts: who is signed in.
+         *     open: anyone, for tests and tools. key: browsers with this notebook's key, as its one photographer. accounts:
+         *     signed-in accounts.
          * @enum {string}
          */
         Access: "open" | "key" | "accounts";
@@ -8330,7 +8330,9 @@ export interface components {
         };
         /**
          * CalibrationState
-         * @description Only what is on counts in a plan. refused: not proposed again for the same evidence.
+         * @description State of a calibration.
+         *
+         *     Only those switched on count in a plan; refused ones are not proposed again for the same evidence.
          * @enum {string}
          */
         CalibrationState: "proposed" | "on" | "off" | "refused";
@@ -9221,12 +9223,12 @@ export interface components {
         };
         /**
          * EventKind
-         * @description taken: count frames at once; skipped: left out; again: is to be taken once more.
+         * @description taken: count frames at once; skipped: left out; again: to be taken once more.
          *
-         *     undone: takes back the event it refers to. reading, filter_missing, wind, stands_at, late: the world differs.
-         *     checked, packed: text names what. photo: a picture of the scene. waves: value is the period [s]. set out: on foot;
-         *     arrived: at the viewpoint; ready: set up. battery: value is what it shows [%]. countdown started: of a frame, value
-         *     is its whole length [s]; countdown stopped: value is how long it ran [s].
+         *     undone: undoes the event it refers to. reading, filter_missing, wind, stands_at, late: conditions differ. checked,
+         *     packed: text names the item. photo: a picture of the scene. waves: value is the period [s]. set out: on foot;
+         *     arrived: at the viewpoint; ready: set up. battery: value is the level shown [%]. countdown started: of a frame,
+         *     value is its length [s]; countdown stopped: value is how long it ran [s].
          * @enum {string}
          */
         EventKind: "began" | "set_out" | "arrived" | "ready" | "taken" | "skipped" | "again" | "late" | "reading" | "filter_missing" | "wind" | "stands_at" | "note" | "photo" | "checked" | "packed" | "rating" | "waves" | "battery" | "countdown_started" | "countdown_stopped" | "ended" | "undone";
@@ -10313,6 +10315,8 @@ export interface components {
         };
         /** HeldClassOut */
         HeldClassOut: {
+            /** Corrected */
+            corrected: number;
             /** Expected */
             expected: number;
             /** High */
@@ -10323,8 +10327,6 @@ export interface components {
             low: number;
             /** Over Stops */
             over_stops: number;
-            /** Reckoned */
-            reckoned: number;
             /** Sharp */
             sharp: number;
             /** Tries */
@@ -14686,7 +14688,7 @@ export interface components {
         };
         /**
          * TableClock
-         * @description In which time a table is printed: the place's own, with its summer time; its winter time all year; or UTC.
+         * @description The time of a printed table: local time with summer time, winter time all year, or UTC.
          * @enum {string}
          */
         TableClock: "local" | "winter" | "utc";

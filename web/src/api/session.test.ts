@@ -78,7 +78,7 @@ describe("what a page has read", () => {
     session.note(at("/api/shots/1"), answer(7));
     expect(session.writtenElsewhere(7)).toBe(false);
     expect(session.writtenElsewhere(8)).toBe(true);
-    // Asked for anew by then.
+    // Asked for again by then.
     expect(session.writtenElsewhere(8)).toBe(false);
   });
 

@@ -8,7 +8,7 @@ const EVERY_MS = 4000;
 
 /**
  * Looks whether somebody else, in another tab or on another device, has written into the notebook, and has everything that is shown
- * asked for again when so. looks: whether there is a notebook to look at. other: why this page must be opened anew. away: the server does not answer.
+ * asked for again when so. looks: whether there is a notebook to look at. other: why this page must be opened again. away: the server does not answer.
  */
 export function usePulse(looks: boolean): { other: string | undefined; away: boolean } {
   const queries = useQueryClient();

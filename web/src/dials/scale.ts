@@ -29,7 +29,7 @@ export interface Step {
   end: "start" | "end" | undefined;
 }
 
-/** A step of so many detents from one of them, as far as the scale goes. */
+/** The value a number of detents away, within the scale. */
 export function stepped(detents: Detent[], from: number, by: number): Step {
   const wanted = from + by;
   const index = Math.min(detents.length - 1, Math.max(0, wanted));

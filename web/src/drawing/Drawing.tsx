@@ -33,7 +33,7 @@ export function Drawing({
   compact?: boolean;
   /** More to press in the head. */
   tools?: ReactNode;
-  /** The outlines of what a picture under the drawing shows, in a space of so many pixels: they go along into a file. */
+  /** The outlines of what a picture under the drawing shows, in pixels; they are included in an exported file. */
   outlines?: ((width: number, height: number) => Promise<Outline[]>) | undefined;
 }) {
   const [frame, size] = useSize<HTMLDivElement>();
@@ -56,7 +56,7 @@ export function Drawing({
     [title],
   );
   return (
-    // Plain elements: they are made anew with every move of a hand.
+    // Plain elements: they are made again with every move of a hand.
     <figure style={{ display: "flex", flexDirection: "column", minHeight: 0, height: "100%", minWidth: 0, margin: 0 }}>
       <Head
         title={title}

@@ -37,7 +37,7 @@ export function LeftAxis({ ticks, x, right, size = 12.5 }: { ticks: Tick[]; x: n
   );
 }
 
-/** Diagonal hatching, so that a region is told apart without its colour. */
+/** Diagonal hatching, so that a region is recognised without its colour. */
 export function Hatch({ id, tone, gap = 6, width = 1 }: { id: string; tone: string; gap?: number; width?: number }) {
   return (
     <pattern id={id} width={gap} height={gap} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">

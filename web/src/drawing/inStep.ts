@@ -10,7 +10,7 @@ const behind = new Set<object>();
 const waiting = new Map<object, () => void>();
 let patience: ReturnType<typeof setTimeout> | undefined;
 
-/** Told by whoever draws pictures: whether it has as many before it as it takes. */
+/** Told by anyone who draws pictures: whether it has as many before it as it takes. */
 export function keepsUp(painter: object, able: boolean): void {
   if (able) behind.delete(painter);
   else behind.add(painter);

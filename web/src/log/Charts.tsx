@@ -253,7 +253,7 @@ function Held({ figures }: { figures: Figures }) {
           `${Math.round(item.low * 100)} %`,
           `${Math.round(item.high * 100)} %`,
           `${Math.round(item.expected * 100)} %`,
-          `${Math.round(item.reckoned * 100)} %`,
+          `${Math.round(item.corrected * 100)} %`,
         ]),
       }}
     >

@@ -23,7 +23,7 @@ type Patch = Schemas["LogEntryPatch"];
 
 const ASPECTS = ["water", "sharpness", "light", "composition", "joy"] as const;
 
-/** One time out: what was planned beside what was done, what the files say, and what one says oneself. */
+/** One field session: what was planned beside what was done, what the files say, and what one says oneself. */
 export default function EntryPage() {
   const id = Number(useParams().entryId);
   const query = useQuery(logEntryQuery(id));

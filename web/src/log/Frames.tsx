@@ -20,7 +20,7 @@ const HOW: Record<string, string> = {
   "by hand": "placed by you",
 };
 
-/** The frames of a time out, planned beside taken, to be rated, kept or dropped. */
+/** The frames of a field session, planned beside taken, to be rated, kept or dropped. */
 export function Frames({ entry }: { entry: Entry }) {
   const change = useAct(
     ({ id, body }: { id: number; body: Patch }) =>

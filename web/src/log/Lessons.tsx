@@ -146,7 +146,7 @@ function Predictions({ figures }: { figures: Schemas["LogFiguresOut"] }) {
           value={ratio(figures.promising)}
           note={`pleased, four stars and more; doubtful ${ratio(figures.doubtful)}`}
         />
-        <Figure name="Keepers" value={figures.outcomes.keep ?? 0} note={`of ${figures.taken.length} times out`} />
+        <Figure name="Keepers" value={figures.outcomes.keep ?? 0} note={`of ${figures.taken.length} field sessions`} />
       </Figures>
     </Section>
   );

@@ -14,7 +14,7 @@ const VIEWS = [
   { value: "practice", label: "Practice" },
 ] as const;
 
-/** The log: what was taken, what it comes to, and what it teaches the next plan. */
+/** The log: what was taken, the result, and what it teaches the next plan. */
 export default function Logbook() {
   useTitle("Logbook");
   const [search, setSearch] = useSearchParams();

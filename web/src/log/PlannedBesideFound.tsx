@@ -15,7 +15,7 @@ export function Promised({ figures }: { figures: Figures }) {
       note={
         light.length
           ? "stars of the light over what the forecast promised"
-          : "rate the light of times out that had a forecast, and they appear here"
+          : "rate the light of field sessions that had a forecast, and they appear here"
       }
       figures={{
         head: ["entry", "promised [0 to 100]", "stars"],

@@ -65,7 +65,7 @@ export function Notebook() {
         <Box flex="1" />
         <Choice quiet label="In order of" value={listing.by} options={OPTIONS.NotebookOrder} choose={(by) => list({ by })} />
         <Tick label="favourites" checked={listing.favourites} change={(favourites) => list({ favourites })} />
-        <Tick label="put away" checked={listing.archived} change={(archived) => list({ archived })} />
+        <Tick label="archived" checked={listing.archived} change={(archived) => list({ archived })} />
         <Input
           ref={find}
           value={wanted}
@@ -93,7 +93,7 @@ export function Notebook() {
       )}
       {shots.length === 0 && !words && (listing.archived || listing.favourites) && (
         <Empty>
-          {listing.archived ? "Nothing has been put away." : "No shot is a favourite yet: the star beside its name makes it one."}
+          {listing.archived ? "Nothing has been archived." : "No shot is a favourite yet: the star beside its name makes it one."}
         </Empty>
       )}
       {shots.length === 0 && !words && !listing.archived && !listing.favourites && (

@@ -141,7 +141,7 @@ function PlanB({ plan }: { plan: Outing["plans_b"][number] }) {
   );
 }
 
-/** What runs late is planned anew, from where one is by then. */
+/** What runs late is planned again, from where one is by then. */
 function Late({ outing, change }: OutingWork) {
   const { late_min } = outing.facts;
   const later = (minutes: number) =>

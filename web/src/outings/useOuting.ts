@@ -7,7 +7,7 @@ export type Stop = Schemas["StopOut"];
 type OutingPatch = Schemas["OutingPatch"];
 type StopPatch = Schemas["StopPatch"];
 
-/** One outing and its edits; every answer is the whole outing, planned anew. */
+/** One outing and its edits; every answer is the whole outing, planned again. */
 export function useOuting(id: number) {
   const queries = useQueryClient();
   const query = useQuery(outingQuery(id));

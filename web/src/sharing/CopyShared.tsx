@@ -7,7 +7,7 @@ import { useAct } from "../lib/drafts/useAct";
 import { Button } from "../ui/form/Button";
 import { tell } from "../ui/overlay/toaster";
 
-/** What a link tells, into one's own notebook; who is not signed in is told how. */
+/** Copies shared content into one's own notebook; without a session it explains how to sign in. */
 export function CopyShared({ token }: { token: string }) {
   const session = useQuery(sessionQuery());
   const navigate = useNavigate();

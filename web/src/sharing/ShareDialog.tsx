@@ -53,9 +53,7 @@ export function ShareDialog({ of, close }: { of: Sharing; close: () => void }) {
   return (
     <Dialog title={"card" in of ? TITLES.card : "outing" in of ? TITLES.outing : TITLES.location} close={close}>
       <Box display="grid" gap="14px" maxW="52ch">
-        {"location" in of && (
-          <Box fontSize="14px">It is shared as it is now, to be read and, where the place is told, copied.</Box>
-        )}
+        {"location" in of && <Box fontSize="14px">It is shared as it is now, to be read and, if the place is exact, copied.</Box>}
         {"outing" in of && (
           <Box fontSize="14px">
             The field cards of its shots are shared, in the order in which they are taken, as they are now; those that are missing

@@ -37,7 +37,7 @@ export function SharedPlace({ title, place }: { title: string; place: Schemas["S
             {point.seen.map((item, at) => (
               <Box
                 as="li"
-                // biome-ignore lint/suspicious/noArrayIndexKey: what is told of a place does not change, and may have no name
+                // biome-ignore lint/suspicious/noArrayIndexKey: the shared lines of a place do not change, and may have no name
                 key={at}
                 display="flex"
                 justifyContent="space-between"

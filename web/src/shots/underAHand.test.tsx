@@ -27,7 +27,7 @@ function shotWith() {
     <QueryClientProvider client={queries}>{children}</QueryClientProvider>
   );
   const queue = queueOf(id, queries);
-  // A page draws the shot anew with every answer.
+  // A page draws the shot again with every answer.
   const page = () => {
     const { data } = useQuery({ ...shotQuery(id), enabled: false });
     return { rested: useAnswered(id), drawn: data !== undefined };

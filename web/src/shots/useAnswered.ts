@@ -3,7 +3,7 @@ import { useState, useSyncExternalStore } from "react";
 import { shotQuery } from "../api/queries";
 import { queueOf } from "./useShot";
 
-/** When the shot was last answered with no edit left: what is computed from it is asked for anew then, and not while a hand is still at it. */
+/** When the shot was last answered with no edit left: what is computed from it is asked for again then, and not while a hand is still at it. */
 export function useAnswered(shotId: number): number {
   const queries = useQueryClient();
   const queue = queueOf(shotId, queries);

@@ -8,7 +8,7 @@ const PLAIN = {};
 
 /**
  * The same system, whose answers are kept. For every box that is drawn it is asked for a recipe, for what is a style, and for the
- * rules that follow; by itself it works all three out anew each time, which takes longer than drawing.
+ * rules that follow; by itself it works all three out again each time, which takes longer than drawing.
  */
 export function keeping(system: SystemContext): SystemContext {
   const recipes = new WeakMap<object, Recipe>();

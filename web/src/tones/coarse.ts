@@ -1,4 +1,4 @@
-// A cell is so many times as wide as a usual edge: about a fifth of the triangles are left.
+// Width of a cell in usual edge lengths: about a fifth of the triangles are left.
 const CELL_EDGES = 2;
 // Below so many there is little to save, and an outline to lose.
 const FEW = 2300;

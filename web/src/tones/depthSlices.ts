@@ -7,7 +7,7 @@ interface Round {
 
 /**
  * Shares out the depth buffer among things that are drawn one before another, the farthest first: each has a slice of its own, nearer than all before
- * it, so that nothing has to be wiped between two of them, and is told apart as finely as its own extent allows.
+ * it, so that nothing has to be wiped between two of them, and is resolved as finely as its own extent allows.
  */
 export class Slices {
   private taken = 0;

@@ -218,7 +218,7 @@ export class LightPainter implements Painter {
     return made;
   }
 
-  /** Whether anything had to be made anew. */
+  /** Whether anything had to be made again. */
   private size(width: number, height: number, scale: number, w: number, h: number): boolean {
     const drawn = this.renderer.getSize(new Vector2());
     if (drawn.x !== width || drawn.y !== height || this.renderer.getPixelRatio() !== scale) {

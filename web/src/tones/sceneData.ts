@@ -142,7 +142,7 @@ export function graduatedStops(of: Graduated, x: number, y: number): number {
   return (of.stops[low] ?? 0) * (1 - share) + (of.stops[Math.min(of.stops.length - 1, low + 1)] ?? 0) * share;
 }
 
-/** The tone of what lies so many stops under the brightest that is held, looked up. */
+/** The tone of a brightness a number of stops under the brightest that is held, looked up. */
 export function toneOf(response: Response, below: number): number {
   const at = (Math.max(0, Math.min(response.toStops, below)) / response.toStops) * (response.tones.length - 1);
   const low = Math.floor(at);

@@ -116,7 +116,9 @@ def drop_forecast_edits(location_id: int) -> Any:
 @light.input(schemas.AlignmentQuery, location="query")
 @light.output(schemas.AlignmentsOut)
 def alignments(viewpoint_id: int, query_data: schemas.AlignmentQuery) -> Any:
-    """When sun or moon stands around a bearing, or behind an element as a shot's camera sees it, over a year or more."""
+    """When sun or moon stands around a bearing, or behind an element as a shot's camera sees it, over a year or
+    more.
+    """
     here = context()
     start, search = query_data.from_date, _search(query_data)
     hits = operations.alignments(
@@ -154,7 +156,9 @@ def outlook(query_data: OutlookQuery) -> Any:
 @light.input(schemas.SeasonQuery, location="query")
 @light.output(schemas.SeasonOut)
 def season(shot_id: int, query_data: schemas.SeasonQuery) -> Any:
-    """The days of the next twelve months on which the shot works: wanted light, water, alignment and season together."""
+    """The days of the next twelve months on which the shot works: wanted light, water, alignment and season
+    together.
+    """
     here = context()
     start, search = query_data.from_date, _search(query_data) if query_data.with_alignment else None
     found = seasons.season(here.session, here.owner_id, shot_id, start, search)

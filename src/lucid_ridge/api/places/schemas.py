@@ -92,7 +92,9 @@ class LocationPatch(In):
 
 
 class ViewpointIn(In):
-    """Its position as coordinates, or by bearing and distance from another viewpoint, or (neither) the location's own."""
+    """Its position as coordinates, or by bearing and distance from another viewpoint, or (neither) the location's
+    own.
+    """
 
     name: Name
     notes: Note = ""

@@ -33,7 +33,7 @@ _WAYS = {
     ),
     Where.EXACT: (
         "the place itself",
-        "Names and position as they stand in your notebook; whoever has a notebook here may copy it. When you "
+        "Names and position as they stand in your notebook; anyone who has a notebook here may copy it. When you "
         "leave home is never told.",
     ),
 }
@@ -46,7 +46,7 @@ _WAYS_OF_A_PLACE = {
     Where.EXACT: (
         "the place itself",
         "Position, viewpoints with what is seen from them, access, walks, dangers, hours, seasons and your "
-        "notes on them; whoever has a notebook here may copy it."
+        "notes on them; anyone who has a notebook here may copy it."
         " Your visits, readings and the way from home are never told.",
     ),
 }

@@ -138,7 +138,9 @@ def propose_settings(
 
 
 def _turned(on_lens: Sequence[BagFilter], more: float) -> tuple[float | None, ...]:
-    """Return the density each variable filter is turned to so that together they exceed their minimum by more [stops]."""
+    """Return the density each variable filter is turned to so that together they exceed their minimum by more
+    [stops].
+    """
     made: list[float | None] = []
     for item in on_lens:
         share = min(more, item.room_stops)

@@ -106,7 +106,9 @@ class ViewpointSaid:
 
 @dataclass(frozen=True)
 class Location:
-    """Where the tripod stands: the viewpoint's own position, skyline and tide where it has them, else the location's."""
+    """Where the tripod stands: the viewpoint's own position, skyline and tide where it has them, else the
+    location's.
+    """
 
     name: str
     latitude_deg: float
@@ -224,7 +226,9 @@ class Approach:
 
 @dataclass(frozen=True)
 class Access:
-    """What is known of rights, gates, permits, fees and hours, and when that was last checked; None means not checked."""
+    """What is known of rights, gates, permits, fees and hours, and when that was last checked; None means not
+    checked.
+    """
 
     notes: str = ""
     checked_on: date | None = None

@@ -85,9 +85,9 @@ def merged(*logs: Iterable[FieldEvent]) -> tuple[FieldEvent, ...]:
 
 
 def standing(events: Iterable[FieldEvent]) -> tuple[FieldEvent, ...]:
-    """Return the events that stand: neither taken back nor takings back.
+    """Return the effective events: neither undone nor undo events themselves.
 
-    A taking back that is itself taken back counts no more.
+    A undoing that is itself undone counts no more.
 
     """
     ordered = merged(events)

@@ -73,11 +73,11 @@ class RecordedGroup:
 
 @dataclass(frozen=True, kw_only=True)
 class RecordedPlan:
-    """scene_ev100: that the plan reckons with.
+    """scene_ev100: that the plan uses.
 
     water_band: shares of the short side between which the wanted look lies, None without one. hand_limit_s: by the
     rule, whatever the log taught; None on something that stands. light_offset_stops, speed_stops: what the log had
-    taught by then and the plan reckoned with; walk_min, set_up_min, filter_change_s, hit_rate: by the rule or as said,
+    taught by then and the plan used; walk_min, set_up_min, filter_change_s, hit_rate: by the rule or as said,
     whatever the log taught. moving_id: the element that moves. series: whether it is focused place by place in the
     hand. battery_counted: frames by the maker's count that the sequence takes at 20 °C. circle_share: the circle of
     confusion in the sensor's long side.

@@ -56,7 +56,9 @@ class Run:
 
 
 def run_of(run_id: str, events: Iterable[FieldEvent]) -> Run:
-    """Return a field session from its events, in any order, duplicates included; events of other sessions are ignored."""
+    """Return a field session from its events, in any order, duplicates included; events of other sessions are
+    ignored.
+    """
     told = [event for event in standing(events) if event.run_id == run_id]
     frames: dict[str, FrameRun] = {}
     for event in told:

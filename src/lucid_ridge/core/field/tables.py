@@ -35,7 +35,9 @@ _FINE_FRAMES = 60
 
 @dataclass(frozen=True)
 class SetTo:
-    """A frame's settings: shutter as it is set and in seconds, ISO, and how long the body's dark frame then takes [s]."""
+    """A frame's settings: shutter as it is set and in seconds, ISO, and how long the body's dark frame then takes
+    [s].
+    """
 
     shutter: str
     shutter_s: float
@@ -139,7 +141,7 @@ def tables_of(facts: ShotFacts, plan: ShotPlan) -> Tables:
         f"The tables taken along reach {READING_STOPS} stops either way of EV {scene:.1f} and "
         f"{DELAYS_MIN[-1]:.0f} min of delay; beyond that the server is needed."
         if scene is not None
-        else "No light is known to reckon from: the tables are empty, and the server is needed."
+        else "The light is not known: the tables are empty, and the server is needed."
     )
     return Tables(scene, rows, delays, ends)
 

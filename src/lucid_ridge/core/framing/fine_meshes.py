@@ -36,7 +36,7 @@ class FineMesh:
     counter-clockwise from outside.
     albedo: of each point, times its material's. open_sky: the share of the sky that clefts leave it. thin: lit through
     and from both sides, as leaves are.
-    closed: whoever stands outside sees none of it from within. grid: the rows and columns of its points, and whether
+    closed: anyone who stands outside sees none of it from within. grid: the rows and columns of its points, and whether
     the last column meets the first;
     None of what was joined.
     """

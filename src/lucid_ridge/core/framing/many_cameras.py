@@ -166,7 +166,8 @@ def separation(
 
     Between two convex outlines it is the widest gap that any direction shows: eight are tried both ways, and the best
     is refined by golden
-    section between its neighbours; with fewer steps a gap is told too small, never too large. Of an element of several
+    section between its neighbours; with fewer steps the gap is underestimated, never overestimated. Of an element of
+    several
     bodies (a row of
     posts) the one that comes nearest counts. enough: where the boxes alone are so far apart, their gap is taken.
     aspect: width over height.

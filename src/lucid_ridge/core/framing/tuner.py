@@ -68,8 +68,12 @@ class Target:
     def __post_init__(self) -> None:
         if self.kind not in tuple(TargetKind):
             raise InputError("kind", f"A target is one of {', '.join(TargetKind)}, not “{self.kind}”.")
-        needs = {"place": self.element is not None and (self.x is not None or self.y is not None), "clearance": None not in (self.element, self.other),
-                 "horizon": self.y is not None, "whole": self.element is not None}  # fmt: skip
+        needs = {
+            "place": self.element is not None and (self.x is not None or self.y is not None),
+            "clearance": None not in (self.element, self.other),
+            "horizon": self.y is not None,
+            "whole": self.element is not None,
+        }
         if not needs[self.kind]:
             raise InputError("targets", f"The target “{self.kind}” does not say all that it needs.")
         if self.kind == "clearance" and self.element == self.other:
@@ -170,7 +174,9 @@ def misses_of(
 def _only_named(
     solids: Sequence[Solid], targets: Sequence[Target], in_focus: InFocus | None
 ) -> tuple[list[Solid], tuple[Target, ...], InFocus | None]:
-    """Return the solids that targets and focus name, both with their new indices: nothing else needs to be looked at."""
+    """Return the solids that targets and focus name, both with their new indices: nothing else needs to be looked
+    at.
+    """
     named = {index for target in targets for index in (target.element, target.other) if index is not None}
     kept = sorted(named | ({in_focus.element} if in_focus else set())) or [0]
     places = {index: place for place, index in enumerate(kept)}

@@ -26,7 +26,7 @@ WINDOW = 20
 class HeldClass:
     """Hand-held frames with shutter times around over_stops beyond the rule.
 
-    expected: hit rate by the rule alone; reckoned: with the evidence of the log.
+    expected: hit rate by the rule alone; corrected: with the evidence of the log.
     """
 
     over_stops: float
@@ -34,7 +34,7 @@ class HeldClass:
     tries: int
     interval: Interval
     expected: float
-    reckoned: float
+    corrected: float
 
 
 @dataclass(frozen=True)

@@ -11,13 +11,13 @@ _STOPS = (CalibrationKind.LIGHT_OFFSET, CalibrationKind.LOOK_BAND, CalibrationKi
 _TIMES = (CalibrationKind.SET_UP, CalibrationKind.WALKING, CalibrationKind.FILTER_CHANGE)
 # What a lesson counts: one of them, several.
 _COUNTED = {
-    CalibrationKind.LIGHT_OFFSET: ("time out", "times out"),
+    CalibrationKind.LIGHT_OFFSET: ("field session", "field sessions"),
     CalibrationKind.WATER_SPEED: ("streak measured", "streaks measured"),
-    CalibrationKind.SET_UP: ("time out", "times out"),
+    CalibrationKind.SET_UP: ("field session", "field sessions"),
     CalibrationKind.WALKING: ("walk", "walks"),
     CalibrationKind.FILTER_CHANGE: ("change", "changes"),
     CalibrationKind.SERIES: ("series", "series"),
-    CalibrationKind.BATTERY: ("time out", "times out"),
+    CalibrationKind.BATTERY: ("field session", "field sessions"),
 }
 
 

@@ -158,7 +158,9 @@ def moon_absence(
     end_utc: datetime,
     dip_deg: float = 0.0,
 ) -> str | None:
-    """Return why a window holds neither moonrise nor moonset: always_above, always_below, or None where there is one."""
+    """Return why a window holds neither moonrise nor moonset: always_above, always_below, or None where there is
+    one.
+    """
     track = moon_track(latitude_deg, longitude_deg, elevation_m, start_utc, end_utc)
     if _limb_crossings(track, dip_deg):
         return None

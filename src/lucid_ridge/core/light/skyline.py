@@ -55,7 +55,9 @@ class Skyline:
 
     @property
     def dip_deg(self) -> float:
-        """How much lower than eye level the horizon lies all around; 0 where it does not, or where land stands on it."""
+        """How much lower than eye level the horizon lies all around; 0 where it does not, or where land stands on
+        it.
+        """
         return max(0.0, -self.altitudes_deg[0]) if len(self.altitudes_deg) == 1 else 0.0
 
     @cached_property

@@ -15,7 +15,9 @@ BACK_BELOW_DEG, FRONT_ABOVE_DEG = 45.0, 135.0
 
 
 def angle_from_view_deg(view_bearing_deg: float, sun_azimuth_deg: float) -> float:
-    """Return the angle between view and sun on the horizon [0..180 degrees]: 0 looks into the sun, 180 has it behind."""
+    """Return the angle between view and sun on the horizon [0..180 degrees]: 0 looks into the sun, 180 has it
+    behind.
+    """
     difference = abs(sun_azimuth_deg - view_bearing_deg) % 360
     return min(difference, 360 - difference)
 

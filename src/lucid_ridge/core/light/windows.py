@@ -1,4 +1,6 @@
-"""The windows of light in a span of time: found, ranked against what the shot wants, and reasons where there are none."""
+"""The windows of light in a span of time: found, ranked against what the shot wants, and reasons where there are
+none.
+"""
 
 from __future__ import annotations
 
@@ -109,7 +111,7 @@ def find_windows(
     date_hours: only the
     windows that belong to that date, whole; without it all, cut off at the scene's ends. only: the kinds to look for,
     bands of the day among them; None: all kinds. figures: whether sun and
-    water are told of each.
+    water are included.
     """
     found: list[LightWindow] = []
     out: list[RuledOut] = []

@@ -1,4 +1,6 @@
-"""A shot as it is taken on an outing: its facts at the time of the visit, and what its way, light and water are then."""
+"""A shot as it is taken on an outing: its facts at the time of the visit, and what its way, light and water are
+then.
+"""
 
 from __future__ import annotations
 

@@ -91,7 +91,9 @@ class Cells:
         return _cell(self.across, self.down, x, y)
 
     def mean_at(self, x: float, y: float) -> float | None:
-        """Return the mean of linear light at a place; None where some of it clips, so that it would come out too low."""
+        """Return the mean of linear light at a place; None where some of it clips, so that it would come out too
+        low.
+        """
         at = _cell(self.across * FINER, self.down * FINER, x, y)
         return self.mean[at] if self.clipped[at] <= _CLIPPED_SHARE else None
 

@@ -139,7 +139,9 @@ def _of_light(error_ev: float) -> Finding:
 
 
 def _clipping(frames: Sequence[JudgedFrame], groups: Mapping[int, JudgedGroup]) -> list[Finding]:
-    """Return where highlights are lost that the plan does not give up: of a bracket, its darkest frame must hold them."""
+    """Return where highlights are lost that the plan does not give up: of a bracket, its darkest frame must hold
+    them.
+    """
     sets: dict[tuple[int, int], list[JudgedFrame]] = {}
     for frame in frames:
         sets.setdefault((frame.group, frame.place), []).append(frame)

@@ -175,7 +175,9 @@ def _far_to_near(
 
 
 def _far_first(away: Floats) -> NDArray[np.intp]:
-    """Return the order from far to near, in 65,536 steps: whole numbers of 16 bits are sorted in a fifth of the time."""
+    """Return the order from far to near, in 65,536 steps: whole numbers of 16 bits are sorted in a fifth of the
+    time.
+    """
     near, far = away.min(), away.max()
     steps = (far - away) * (65535 / max(far - near, 1e-300))
     return np.argsort(steps.astype(np.uint16), kind="stable")

@@ -80,7 +80,9 @@ def format_time_of_day(clock: time) -> str:
 
 
 def format_moment(local: datetime, day: date | None) -> str:
-    """Return the clock time of a local time, with its day where that is not the one spoken of: "02:12 on Sat 27 Jun"."""
+    """Return the clock time of a local time, with its day where that is not the one spoken of: "02:12 on Sat 27
+    Jun".
+    """
     if day is None or local.date() == day:
         return format_clock(local)
     return f"{format_clock(local)} on {format_day(local.date(), weekday=True, year=False)}"

@@ -56,7 +56,7 @@ class TooMany(Exception):
     """Too many failed attempts; further ones are refused for a while."""
 
     message = (
-        "Too many tries went wrong. Wait a quarter of an hour; whoever keeps this server can make you a "
+        "Too many tries went wrong. Wait a quarter of an hour; the administrator of this server can make you a "
         "link that sets a new password."
     )
 
@@ -83,7 +83,7 @@ def open_pass(session: Session, token: str, now: datetime) -> Opened:
     row = session.scalars(select(Pass).where(Pass.token_digest == _digest(token)).with_for_update()).first()
     account = session.get(Account, row.account_id) if row is not None and row.account_id is not None else None
     if row is None or row.used_at_utc is not None or row.until_utc <= now or (account is not None and account.closed):
-        raise Refused("token", "This link does not hold any more: it was used, or its time is over. Ask for another.")
+        raise Refused("token", "This link has expired or was already used. Ask for another.")
     return Opened(row, account.name if account else None)
 
 

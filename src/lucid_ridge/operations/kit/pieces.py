@@ -112,7 +112,8 @@ def _check_accessory(row: Accessory) -> None:
         if getattr(row, name) is None:
             raise Refused(
                 name,
-                f"Of {_with_article(label_of(core.AccessoryKind(row.kind)))} the {facts_of(core.Accessory)[name].label} must be known.",
+                f"Of {_with_article(label_of(core.AccessoryKind(row.kind)))} the "
+                f"{facts_of(core.Accessory)[name].label} must be known.",
             )
     for name in sorted(every - set(wanted)):
         if getattr(row, name) is not None:

@@ -258,7 +258,10 @@ def log_run(session: Session, owner_id: int, run_id: str) -> LogEntry | None:
         first = min(time for frame in taken.values() for time in frame.times_utc)
         shot = session.get(Shot, card.shot_id) if card is not None else None
         row = LogEntry(
-            owner_id=owner_id, run_id=run_id, name=shot.name if shot is not None else "Time out", taken_at_utc=first
+            owner_id=owner_id,
+            run_id=run_id,
+            name=shot.name if shot is not None else "Field session",
+            taken_at_utc=first,
         )
         with journaled(session, owner_id, SCOPE, f"log {row.name}"):
             describe(

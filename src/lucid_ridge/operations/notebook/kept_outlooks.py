@@ -42,7 +42,9 @@ class Answer:
 def answer_which_place(
     session: Session, owner_id: int, first: date, days: int, now_utc: datetime, present: Present
 ) -> Answer:
-    """Return which place: at once for up to MOST_AT_ONCE shots, else the stored answer, with a job if it is outdated."""
+    """Return which place: at once for up to MOST_AT_ONCE shots, else the stored answer, with a job if it is
+    outdated.
+    """
     shots = session.scalar(select(func.count()).select_from(Shot).where(Shot.owner_id == owner_id, ~Shot.archived)) or 0
     if shots <= MOST_AT_ONCE:
         return Answer(present(which_place(session, owner_id, first, days, now_utc), first, days), None)

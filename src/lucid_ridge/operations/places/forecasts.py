@@ -71,7 +71,9 @@ class Answered:
 def question_for(
     session: Session, owner_id: int, location_id: int, service_url: str | None, now_utc: datetime
 ) -> Question | None:
-    """Return the request for a location; None while its forecast is fresh, comes from a file, or there is no service."""
+    """Return the request for a location; None while its forecast is fresh, comes from a file, or there is no
+    service.
+    """
     location = owned(session, owner_id, Location, location_id)
     kept = session.get(KeptForecast, location.id)
     if service_url is None or (kept is not None and (kept.source == FROM_FILE or _fresh(kept, now_utc))):

@@ -123,7 +123,7 @@ def redo(session: Session, owner_id: int, scopes: Sequence[str], entry_id: int |
 
 def _turn(session: Session, owner_id: int, scopes: Sequence[str], entry_id: int | None, back: bool) -> Turned:
     writer = writer_of(session, owner_id)
-    word, done_word = ("undo", "taken back") if back else ("redo", "repeated")
+    word, done_word = ("undo", "undone") if back else ("redo", "repeated")
     entry = session.scalars(_next(undone=not back), {"owner": owner_id, "scopes": list(scopes)}).first()
     if entry is None:
         raise Conflict(f"There is nothing to {word}.")

@@ -31,7 +31,7 @@ from .copies import Given, copy_given, given_location, given_shots
 from .shared_location import SharedLocation, shared_location
 
 LONGEST_DAYS = 366
-NO_LINK = "This link does not hold any more: its time is over, it was ended, or what it told is gone."
+NO_LINK = "This link has expired, was revoked, or its content was deleted."
 # Replaces a name that is not shown.
 _MASK = "…"
 # Free text, and names of other places, are hidden together with the names of the place.
@@ -118,9 +118,7 @@ def share_location(session: Session, owner_id: int, location_id: int, where: Whe
     """
     row = owned(session, owner_id, Location, location_id)
     if where is Where.HIDDEN:
-        raise Refused(
-            "where", "A location of which nothing is told is not shared: choose the place itself, or roughly where."
-        )
+        raise Refused("where", "A shared location needs a position: choose exact or approximate.")
     return _shared(
         session, owner_id, _Told(location_id=row.id, given=given_location(session, row.id)), where, days, now
     )

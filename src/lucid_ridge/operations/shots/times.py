@@ -65,5 +65,7 @@ def _with_window(light: LightChoices, edit: ShotEdit, before: LightChoices) -> L
 
 
 def _at(day: date, clock: time, zone: str) -> datetime:
-    """Return the instant of a local time: the first of two when clocks go back, one hour later when clocks go forward."""
+    """Return the instant of a local time: the first of two when clocks go back, one hour later when clocks go
+    forward.
+    """
     return datetime.combine(day, clock, tzinfo=zone_info(zone)).astimezone(UTC)

@@ -18,13 +18,13 @@ export class Elapsed {
 
   constructor(
     private readonly clocks: Clocks = DEVICE,
-    /** The wall clock's time of the start, where the page was loaded anew since: only the wall clock is left to tell. */
+    /** The wall clock's time of the start, where the page was reloaded since: only the wall clock is left to tell. */
     startedMs: number | null = null,
   ) {
     this.wall = clocks.wall();
     this.steady = clocks.steady();
     this.passed = startedMs === null ? 0 : Math.max(0, this.wall - startedMs);
-    if (startedMs !== null) this.doubt = "This page was loaded anew: the time is by the device's clock alone and may be wrong.";
+    if (startedMs !== null) this.doubt = "This page was reloaded: the time is by the device's clock alone and may be wrong.";
   }
 
   /** Milliseconds since the start. hidden: the page was out of sight since the last call, so that the device may have slept. */
@@ -52,7 +52,7 @@ export interface Span {
 
 export const wholeS = (spans: Span[]): number => spans.reduce((sum, span) => sum + span.seconds, 0);
 
-/** Where a row of spans stands after so many seconds: which is running and what of it is left; at -1 when all are over. */
+/** The span that is running after a time and the rest of it; -1 when all are over. */
 export function at(spans: Span[], elapsedS: number): { at: number; left: number; total: number } {
   let before = 0;
   for (const [index, span] of spans.entries()) {

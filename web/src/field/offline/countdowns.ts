@@ -7,7 +7,7 @@ import { newId } from "./events";
 
 /**
  * The countdown of this device: one camera exposes one frame at a time. It runs whatever the page shows, its start is on the disk
- * before the first second is over, and a page that is loaded anew goes on with it.
+ * before the first second is over, and a page that is reloaded goes on with it.
  */
 export interface Countdown extends Counting {
   /** Since the start. */

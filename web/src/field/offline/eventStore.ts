@@ -16,11 +16,11 @@ export interface KeptRun {
   run_id: string;
   card_id: number;
   begun: string;
-  /** The plan as it was found, where the server planned it anew; the taken-along one otherwise. */
+  /** The plan as it was found, where the server planned it again; the taken-along one otherwise. */
   sheet: Schemas["RunSheetOut"] | null;
   /** Until when what was found is in that plan. */
   sheetAt?: string;
-  /** What was told since is not in it: the server was away. */
+  /** Newer events are not in it: the server was unreachable. */
   behind?: boolean;
   /** When somebody chose to go on with it after a long time. */
   continued?: string;
@@ -114,7 +114,7 @@ export async function markSent(ids: string[]): Promise<void> {
   await transaction.done;
 }
 
-/** Take in what another device, or the server, knows of a time out. */
+/** Take in what another device, or the server, knows of a field session. */
 export async function takeIn(events: FieldEvent[], sent: boolean): Promise<void> {
   const transaction = (await database()).transaction("events", "readwrite");
   for (const event of events)
@@ -125,12 +125,12 @@ export async function takeIn(events: FieldEvent[], sent: boolean): Promise<void>
 
 const newest = (runs: KeptRun[]): KeptRun | undefined => runs.sort((a, b) => (a.begun < b.begun ? 1 : -1))[0];
 
-/** The newest time out with a card on this device. */
+/** The newest field session with a card on this device. */
 export async function runFor(cardId: number): Promise<KeptRun | undefined> {
   return newest(await (await database()).getAllFromIndex("runs", "card", cardId));
 }
 
-/** The newest time out with a card, begun now where there is none: two that ask at once get the same. */
+/** The newest field session with a card, begun now where there is none: two that ask at once get the same. */
 export async function runOrStart(cardId: number): Promise<KeptRun> {
   const transaction = (await database()).transaction("runs", "readwrite");
   const known = newest(await transaction.store.index("card").getAll(cardId));
@@ -158,7 +158,7 @@ export async function keptSheet(cardId: number): Promise<Schemas["CardRunOut"] |
   return (await database()).get("sheets", cardId);
 }
 
-/** Throw away all that this device keeps of times out, sent or not. */
+/** Throw away all that this device keeps of field sessions, sent or not. */
 export async function forgetTimesOut(): Promise<void> {
   const transaction = (await database()).transaction(ALL, "readwrite", { durability: "strict" });
   await Promise.all(ALL.map((name) => transaction.objectStore(name).clear()));

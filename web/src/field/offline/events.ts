@@ -43,7 +43,7 @@ export function merged(...logs: FieldEvent[][]): FieldEvent[] {
   return [...found.values()].sort((a, b) => (order(a) < order(b) ? -1 : 1));
 }
 
-/** Events that stand: neither taken back nor takings back. */
+/** The effective events: neither undone nor undo events themselves. */
 export function standing(events: FieldEvent[]): FieldEvent[] {
   const ordered = merged(events);
   const gone = new Set<string>();
@@ -52,7 +52,7 @@ export function standing(events: FieldEvent[]): FieldEvent[] {
   return ordered.filter((event) => event.kind !== "undone" && !gone.has(event.id));
 }
 
-/** A time out, folded from its events. */
+/** A field session, folded from its events. */
 export function runOf(events: FieldEvent[]): Run {
   const told = standing(events);
   const run: Run = {

@@ -38,7 +38,7 @@ const eventsOf = (item: Case) =>
       ({ ...event, run_id: "r", at_utc: new Date(Date.UTC(2026, 5, 1, 4, 0, at)).toISOString() }) as FieldEvent,
   );
 
-describe("a time out is folded from its events", () => {
+describe("a field session is folded from its events", () => {
   it.each(cases.map((item) => [item.what, item] as const))("%s", (_, item) => {
     const run = runOf(eventsOf(item));
     const taken = Object.fromEntries(Object.entries(run.frames).map(([key, frame]) => [key, frame.taken]));
@@ -95,7 +95,7 @@ describe("a countdown", () => {
     pass(50_000, 100);
     const elapsed = new Elapsed(made, 10_000);
     expect(elapsed.ms()).toBe(40_000);
-    expect(elapsed.doubt).toContain("loaded anew");
+    expect(elapsed.doubt).toContain("reloaded");
     // A start that lies ahead of a clock that was set back has not begun.
     expect(new Elapsed(made, 60_000).ms()).toBe(0);
   });

@@ -47,7 +47,7 @@ export async function readCodes(codes: string[]): Promise<{ text: string } | { l
   for (const code of codes) {
     const match = HEAD.exec(code.trim());
     if (!match) continue;
-    if (mark && match[3] !== mark) throw new Error("These codes belong to two different takings-out: read one after the other.");
+    if (mark && match[3] !== mark) throw new Error("These codes belong to two different exports: read one after the other.");
     mark = match[3] ?? "";
     count = Number(match[2]);
     parts.set(Number(match[1]), match[4] ?? "");
@@ -72,7 +72,7 @@ function base64(bytes: Uint8Array): string {
   return btoa(text);
 }
 
-/** A short mark of a text, by which pieces of two texts are told apart (FNV-1a). */
+/** A short mark of a text, that distinguishes the pieces of two texts (FNV-1a). */
 function checksum(text: string): string {
   let hash = 0x811c9dc5;
   for (let index = 0; index < text.length; index++) hash = Math.imul(hash ^ text.charCodeAt(index), 0x01000193) >>> 0;

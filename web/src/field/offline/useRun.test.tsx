@@ -73,7 +73,7 @@ class Kept implements Server {
   };
 }
 
-describe("a time out on a device", () => {
+describe("a field session on a device", () => {
   it("keeps two ticks that follow at once, and sends them when the server is back", async () => {
     const server = new Kept();
     server.away = true;
@@ -154,7 +154,7 @@ describe("a time out on a device", () => {
     await waitFor(() => expect(result.current?.waiting).toBe(0));
   });
 
-  it("takes back what was done last, although the clock was set back in between", async () => {
+  it("undoes what was done last, although the clock was set back in between", async () => {
     const planned = sheet();
     const { result } = renderHook(() => useRun(5, planned, null));
     await waitFor(() => expect(result.current).not.toBeNull());
@@ -218,18 +218,18 @@ describe("a countdown", () => {
     seen.unmount();
     clock.mockRestore();
     wall.mockRestore();
-    // The same device, its page loaded anew 8 s after the end.
+    // The same device, its page reloaded 8 s after the end.
     const kept = await keptCounting();
     if (!kept) throw new Error("nothing kept");
     await keepCounting({ ...kept, started_ms: Date.now() - 43_000 }, null);
     vi.resetModules();
-    const anew = await import("./countdowns");
-    const later = renderHook(() => anew.useCountdown());
+    const again = await import("./countdowns");
+    const later = renderHook(() => again.useCountdown());
     await waitFor(() => expect(later.result.current?.at).toBe(-1));
     expect(later.result.current?.overS).toBeCloseTo(8, 0);
-    expect(later.result.current?.doubt).toContain("loaded anew");
-    expect(anew.countedExposureS(of.run_id, of.frame)).toBeNull();
-    await act(async () => anew.dismissCountdown());
+    expect(later.result.current?.doubt).toContain("reloaded");
+    expect(again.countedExposureS(of.run_id, of.frame)).toBeNull();
+    await act(async () => again.dismissCountdown());
     await waitFor(async () => expect(await keptCounting()).toBeUndefined());
     dismissCountdown();
   });

@@ -6,7 +6,7 @@ import { changesPlan, type Found, readTables } from "./tables";
 
 type Sheet = Schemas["RunSheetOut"];
 
-/** Where events go, and where the plan is made anew; absent in a file that was taken along. */
+/** Where events go, and where the plan is made again; absent in a file that was taken along. */
 export interface Server {
   send: (events: FieldEvent[]) => Promise<string[]>;
   known: (runId: string) => Promise<FieldEvent[]>;
@@ -42,10 +42,10 @@ const countsForPlan = (event: FieldEvent) => changesPlan(event) || event.kind ==
 const NOT_UNDONE: ReadonlySet<Kind> = new Set<Kind>(["undone", "began", "countdown_started", "countdown_stopped"]);
 const RETRY_MS = 8000;
 const NONE: readonly string[] = [];
-// What another device began so lately is the same time out [h].
+// What another device began so lately is the same field session [h].
 const SAME_OUTING_H = 18;
 
-/** The time out that another device has under way with this card; undefined where there is none. */
+/** The field session that another device has under way with this card; undefined where there is none. */
 async function underWay(cardId: number, server: Server | null, runIds: readonly string[]): Promise<store.KeptRun | undefined> {
   const [newest] = runIds;
   if (!server || !newest) return undefined;
@@ -69,7 +69,7 @@ function longAgo(kept: store.KeptRun, events: FieldEvent[], run: Run): RunWork["
   return old ? { at_utc: last.at_utc, taken: Object.values(run.frames).filter((frame) => frame.taken > 0).length } : null;
 }
 
-/** A time out with a card: its events as this device keeps them, sent to the server whenever it is there. */
+/** A field session with a card: its events as this device keeps them, sent to the server whenever it is there. */
 export function useRun(cardId: number, planned: Sheet, server: Server | null, runIds: readonly string[] = NONE): RunWork | null {
   const [kept, setKept] = useState<store.KeptRun | null>(null);
   const [events, setShown] = useState<FieldEvent[]>([]);
@@ -155,12 +155,12 @@ export function useRun(cardId: number, planned: Sheet, server: Server | null, ru
         next = { ...kept, sheet, sheetAt: all.at(-1)?.at_utc, behind: false };
         if (turn === asked.current) setTrouble("");
       } catch (failure) {
-        // Out of reach the tables say what they know; a refusal is told.
+        // Without the server the tables answer; a refusal is shown.
         const away = !(failure instanceof ApiError) || failure.away;
         next = { ...kept, behind: away };
         setTrouble(away ? "" : failure.message);
       }
-      // What was told meanwhile is planned with already.
+      // Events sent meanwhile are in the plan already.
       if (turn !== asked.current) return;
       setKept(next);
       await store.keepRun(next).catch(() => undefined);

@@ -6,7 +6,7 @@ import type { RunWork } from "../offline/useRun";
 import { NumberAsk } from "./NumberAsk";
 import { Thumb } from "./Thumb";
 
-/** What was found otherwise: the frames that are left are planned anew by it. */
+/** What was found otherwise: the frames that are left are planned again by it. */
 export function Differs({ work, close }: { work: RunWork; close: () => void }) {
   const tell = (...said: Parameters<RunWork["tell"]>) => {
     void work.tell(...said);

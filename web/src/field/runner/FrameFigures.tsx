@@ -11,7 +11,7 @@ export function FrameFigures({ frame, work }: { frame: Frame; work: RunWork }) {
   const shutter = set?.shutter ?? frame.shutter;
   const iso = set?.iso ?? frame.iso;
   const before = sheet.frames[sheet.frames.indexOf(frame) - 1];
-  const turned = (name: "focus" | "shutter" | "aperture" | "iso") => (before && before[name] !== frame[name] ? "set anew" : "");
+  const turned = (name: "focus" | "shutter" | "aperture" | "iso") => (before && before[name] !== frame[name] ? "set again" : "");
   return (
     <>
       <Box as="ol" display="grid" gap="2px" fontSize="20px" lineHeight="1.3" aria-label="Do this first">

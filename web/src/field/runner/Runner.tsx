@@ -6,12 +6,12 @@ import { countedExposureS, dismissCountdown, useCountdown } from "../offline/cou
 import { isOver } from "../offline/events";
 import { spansOf } from "../offline/spans";
 import type { RunWork } from "../offline/useRun";
-import { BeginAnew } from "./BeginAnew";
 import { Countdown, CountdownBar } from "./Countdown";
 import { FrameFigures } from "./FrameFigures";
 import { Gloves, useGloves } from "./Gloves";
 import { LightLeft } from "./LightLeft";
 import { More, type Panel } from "./More";
+import { StartAgain } from "./StartAgain";
 import { say } from "./speech";
 import { Thumb } from "./Thumb";
 import { useAwake } from "./useAwake";
@@ -51,7 +51,7 @@ export function Runner({ work, aspects, head }: { work: RunWork; aspects: string
     if (counting?.run_id === work.runId && counting.frame === frame.key && counting.at === -1) dismissCountdown();
   };
   const open = (next: Panel) => {
-    // What is told there is not the tick that the undo beside the thumb names.
+    // The message there is not about the tick that the undo beside the thumb names.
     setTicked(null);
     setPanel(next);
   };
@@ -148,14 +148,14 @@ function useTicked(): [number | null, (number: number | null) => void] {
 /** A session of long ago is not continued without asking. */
 function Resumed({ work, resumed }: { work: RunWork; resumed: NonNullable<RunWork["resumed"]> }) {
   return (
-    <Box display="grid" gap="10px" fontSize="20px" role="group" aria-label="Go on or begin anew">
+    <Box display="grid" gap="10px" fontSize="20px" role="group" aria-label="Go on or start again">
       <div>
         You were out with this card on {dayText(resumed.at_utc.slice(0, 10), true)}: {resumed.taken} of {work.sheet.frames.length}{" "}
         taken. What happened then stays in the log.
       </div>
       <Box display="grid" gridTemplateColumns="1fr 1fr" gap="8px">
         <Thumb look="main" onClick={() => void work.begin()}>
-          Begin anew
+          Start again
         </Thumb>
         <Thumb onClick={() => void work.goOn()}>Go on</Thumb>
       </Box>
@@ -270,7 +270,7 @@ function Done({ work }: { work: RunWork }) {
             End here
           </Thumb>
         )}
-        <BeginAnew work={work} />
+        <StartAgain work={work} />
       </Box>
     </Box>
   );

@@ -7,7 +7,7 @@ import { allEvents } from "../offline/eventStore";
 import { type FieldEvent, merged } from "../offline/events";
 import { codesOf, parcelOf, readParcel } from "../offline/parcel";
 import type { RunWork } from "../offline/useRun";
-import { BeginAnew } from "./BeginAnew";
+import { StartAgain } from "./StartAgain";
 import { Thumb } from "./Thumb";
 
 /** What happened as a small file, a text, or codes on the screen; and back in again. */
@@ -93,7 +93,7 @@ export function TakeOut({ work }: { work: RunWork }) {
       </Box>
       <Box display="grid" gap="8px" borderTop="1px solid" borderColor="line" pt="8px">
         <div>Another day with the same card?</div>
-        <BeginAnew work={work} />
+        <StartAgain work={work} />
       </Box>
       <Box role="status">{told}</Box>
     </Box>

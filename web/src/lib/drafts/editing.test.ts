@@ -55,7 +55,7 @@ describe("a field being typed into", () => {
     expect(overtaken(typing("f/8", "f/11"), "f/11")).toEqual({ ...calm(), inside: true });
   });
 
-  it("drops an older unsent text once one types anew", () => {
+  it("drops an older unsent text once one types again", () => {
     expect(typedInto(calm("old"), "f/8", "n").left).toBeUndefined();
   });
 });
@@ -93,7 +93,7 @@ describe("a text that was taken", () => {
     expect(movedMeanwhile(typedInto(state, "f/11", "f/22"), "f/4")).toBe(true);
   });
 
-  it("leaves the field at rest, whoever is still in it", () => {
+  it("leaves the field at rest, anyone who is still in it", () => {
     expect(taken(typing("f/8", "f/11"), "f/11")).toEqual({ ...calm(), inside: true });
     expect(taken(left(typing("f/8", "f/11"), "f/8"), "f/11").inside).toBe(false);
   });

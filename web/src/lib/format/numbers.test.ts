@@ -23,7 +23,7 @@ describe("a number in a field", () => {
     expect(plain(undefined)).toBe("");
   });
 
-  it("keeps as many decimals as it is told", () => {
+  it("keeps the number of decimals asked for", () => {
     expect(plain(128.26, 1)).toBe("128.3");
     expect(plain(-3.2055555555555557, 6)).toBe("-3.205556");
   });

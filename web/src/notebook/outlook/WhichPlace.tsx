@@ -162,7 +162,7 @@ function LookedAt({ pending, stop }: { pending: NonNullable<Schemas["OutlookOut"
   );
 }
 
-/** Asks the forecast service for places that have none for these days, one after the other; each answer ranks anew. */
+/** Asks the forecast service for places that have none for these days, one after the other; each answer ranks again. */
 function AskForecasts({ locations }: { locations: Schemas["BareOut"][] }) {
   const queries = useQueryClient();
   const [at, setAt] = useState<number>();

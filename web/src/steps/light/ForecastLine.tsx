@@ -20,7 +20,7 @@ export function ForecastLine({ locationId, date }: { locationId: number; date: s
   const state = query.data;
   const done = () => {
     void queries.invalidateQueries({ queryKey: ["forecast", locationId] });
-    // The plan reckons with the forecast: cloud, wind, plan B.
+    // The plan uses the forecast: cloud, wind, plan B.
     for (const key of ["light", "shot", "notebook"]) void queries.invalidateQueries({ queryKey: [key] });
   };
   const drop = async () => {

@@ -46,7 +46,7 @@ export default function LightPage(work: ShotWork) {
   const known = useRef(fetched);
   const queries = useQueryClient();
   const fresh = forecast.data?.age_words === "just now";
-  // A newer forecast changes what the plan reckons with.
+  // A newer forecast changes what the plan uses.
   useEffect(() => {
     const newer = known.current === undefined ? fresh : known.current !== fetched;
     if (fetched && newer) void queries.invalidateQueries({ queryKey: ["shot"] });
@@ -57,7 +57,7 @@ export default function LightPage(work: ShotWork) {
   const from = facts.date_local ?? new Date().toLocaleDateString("sv-SE");
   const [first, setFirst] = useState(from);
   const carpet = useQuery({ ...carpetQuery(place?.viewpoint.id ?? 0, first), enabled: Boolean(place) && view === "year" });
-  // The year shown starts anew only when the shot's day leaves it, so that choosing a hit does not move the carpet.
+  // The year shown starts again only when the shot's day leaves it, so that choosing a hit does not move the carpet.
   useEffect(() => {
     const days = (Date.parse(from) - Date.parse(first)) / 86_400_000;
     if (days < 0 || days >= 365) setFirst(from);

@@ -125,7 +125,7 @@ export function YearCarpet({
   );
 }
 
-/** The carpet as a small picture in the theme's own greys, made anew when the theme changes. */
+/** The carpet as a small picture in the theme's own greys, made again when the theme changes. */
 function useRaster(carpet: Carpet): string | undefined {
   const [picture, setPicture] = useState<string>();
   useEffect(() => {

@@ -25,7 +25,7 @@ export function Groups(work: ShotWork & { filters: Filter[] }) {
   const replaced = (at: number, next: Partial<Said>) =>
     listed(shot, asked).map((group, other) => (other === at ? { ...group, ...next } : group));
   const focusOn = (at: number) =>
-    // The list is made anew first.
+    // The list is made again first.
     requestAnimationFrame(() => list.current?.querySelectorAll<HTMLElement>("[data-group-row]")[at]?.focus());
   const move = (at: number, by: -1 | 1) => {
     if (at + by < 0 || at + by >= now.length) return;

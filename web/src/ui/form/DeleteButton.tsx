@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { useAct } from "../../lib/drafts/useAct";
 import { Button } from "./Button";
 
-/** Deleting asks once, and says that it can be taken back. */
+/** Deleting asks once, and says that it can be undone. */
 export function DeleteButton({
   name,
   remove,

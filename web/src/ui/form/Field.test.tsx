@@ -179,7 +179,7 @@ describe("a field", () => {
     expect(screen.getByText(/Not saved: “soon”/)).toBeTruthy();
   });
 
-  it("is told to whoever types that the value has changed meanwhile", async () => {
+  it("warns a person typing that the value has changed meanwhile", async () => {
     let move: () => void = () => undefined;
     function Moving() {
       const [value, setValue] = useState("1");

@@ -21,7 +21,7 @@ export function SelectBox({ disabled = false, ...rest }: ComponentProps<typeof S
   );
 }
 
-/** A label above a control, with an error or a hint below it; the control is told of both. */
+/** A label above a control, with an error or a hint below it; both are linked to the control. */
 export function Labelled({
   label,
   htmlFor,

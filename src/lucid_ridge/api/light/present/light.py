@@ -186,7 +186,9 @@ def _behind_land(light: LightDay) -> list[Interval]:
 
 
 def _land_words(light: LightDay, local: LocalDay) -> list[str]:
-    """Return the effect of the skyline on the day, such as: the sun leaves this place at 14:12, 41 min before sunset."""
+    """Return the effect of the skyline on the day, such as: the sun leaves this place at 14:12, 41 min before
+    sunset.
+    """
     if not light.skyline.bearings_deg:
         return []
     level = shows(light.track, LEVEL)

@@ -134,7 +134,10 @@ def _window(facts: ShotFacts, local: LocalDay, item: RankedWindow) -> out.Window
         start_utc=span.start_utc,
         end_utc=span.end_utc,
         **local.span(span).model_dump(),
-        span_words=f"{'…' if span.starts_before else local.short(span.start_utc)}–{'…' if span.ends_after else local.short(span.end_utc)}",
+        span_words=(
+            f"{'…' if span.starts_before else local.short(span.start_utc)}–"
+            f"{'…' if span.ends_after else local.short(span.end_utc)}"
+        ),
         before=span.starts_before,
         after=span.ends_after,
         minutes=(span.end_utc - span.start_utc).total_seconds() / 60,

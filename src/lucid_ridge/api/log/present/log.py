@@ -232,7 +232,7 @@ def present_figures(figures: LogFigures, names: Mapping[str, str], shift: float)
                 low=item.interval.low,
                 high=item.interval.high,
                 expected=item.expected,
-                reckoned=item.reckoned,
+                corrected=item.corrected,
             )
             for item in figures.held
         ],

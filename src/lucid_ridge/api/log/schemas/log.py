@@ -297,7 +297,7 @@ class HeldClassOut(Out):
     low: float
     high: float
     expected: float
-    reckoned: float
+    corrected: float
 
 
 class ErrorPointOut(Out):

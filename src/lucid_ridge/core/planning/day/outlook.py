@@ -1,4 +1,6 @@
-"""What a day would hold for a shot: its best window, with the way, the forecast and the season, or why there is none."""
+"""What a day would hold for a shot: its best window, with the way, the forecast and the season, or why there is
+none.
+"""
 
 from __future__ import annotations
 

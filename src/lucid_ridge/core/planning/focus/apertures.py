@@ -53,7 +53,9 @@ def aperture_choices(
 def aperture_choice(
     facts: ShotFacts, optics: Optics, along: AlongAxis | None, near: float, far: float
 ) -> ApertureChoice:
-    """Return the result of one aperture over a range [m along the axis]: one frame by the chosen school, and a stack."""
+    """Return the result of one aperture over a range [m along the axis]: one frame by the chosen school, and a
+    stack.
+    """
     return _choice_of(
         optics, single_focus_m(facts, optics, along, near, far), near, far, facts.depth.overlap, facts.close_up
     )

@@ -63,7 +63,7 @@ class PlannedGroup:
     """A group with what it is taken of.
 
     at: where it stands in the list. positions: with their number in the depth plan, None of its own. waits_s: how long
-    after the shot's time it begins at the earliest; None: as soon as it can. reasons: what is to be said of it alone.
+    after the shot's time it begins at the earliest; None: as soon as it can. reasons: about this group alone.
 
     """
 
@@ -190,7 +190,9 @@ def _positions(
 def _own_focus(
     facts: ShotFacts, depth: DepthStep, group: FrameGroup, reasons: list[Reason]
 ) -> tuple[tuple[int | None, FocusPosition], ...]:
-    """Return the position of a group that is focused by itself: on an element or at a distance along the optical axis."""
+    """Return the position of a group that is focused by itself: on an element or at a distance along the optical
+    axis.
+    """
     settings, along = settings_of(facts), depth.along
     if group.focus == GroupFocus.ELEMENT:
         span = along.spans.get(group.focus_element_id or 0) if along else None

@@ -61,7 +61,9 @@ class Overheads:
 
 
 def filter_change_s(facts: ShotFacts) -> float:
-    """Return how long each filter takes that is put on or taken off [s], as the shot says and as the log corrects it."""
+    """Return how long each filter takes that is put on or taken off [s], as the shot says and as the log corrects
+    it.
+    """
     return facts.sequence.filter_change_s * times_as_long(facts.taught.filter_change)
 
 

@@ -193,7 +193,7 @@ def usable_part(
     known: Sequence[Closure] | None = None,
     held_s: float | None = None,
 ) -> Usable:
-    """Return when in a window a shot of so many seconds may begin, so that nothing closes its way and all frames are
+    """Return when in a window a shot that lasts sequence_s may begin, so that nothing closes its way and all frames are
     in the window.
 
     The longest part counts; a way that is not known to be open comes before frames that outlast the window. known: the

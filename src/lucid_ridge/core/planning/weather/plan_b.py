@@ -13,7 +13,9 @@ from . import wording as say
 
 @dataclass(frozen=True)
 class Trigger:
-    """When plan B is decided, the forecast for then (None where it does not reach), and whether it exceeds the limit."""
+    """When plan B is decided, the forecast for then (None where it does not reach), and whether it exceeds the
+    limit.
+    """
 
     moment_utc: datetime
     value: float | None

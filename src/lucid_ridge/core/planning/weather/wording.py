@@ -101,7 +101,10 @@ def plan_b(
     forecast: float | None,
     go: bool,
 ) -> str:
-    rule = f"{_plan_b(name, drive_min, walk_min)}, if {measure.label} is over {format_measure(measure, limit)} at {decided_at}"
+    rule = (
+        f"{_plan_b(name, drive_min, walk_min)}, if {measure.label} is over "
+        f"{format_measure(measure, limit)} at {decided_at}"
+    )
     if forecast is None:
         return f"{rule}; no forecast reaches that hour yet."
     found = f"{rule}; the forecast is {format_measure(measure, forecast)}"

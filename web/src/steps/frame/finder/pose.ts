@@ -38,7 +38,7 @@ export function rounded(to: Partial<Pose>, close: boolean): Partial<Pose> {
   return kept;
 }
 
-/** The aim after a drag of so many pixels: to the right turns the camera right, upwards tilts it up, as the arrow keys do. */
+/** The aim after a drag [pixels]: to the right turns the camera right, upwards tilts it up, as the arrow keys do. */
 export function aimed(
   from: { bearing: number; pitch: number },
   right: number,

@@ -4,9 +4,9 @@ import type { RunWork } from "../offline/useRun";
 import { Thumb } from "./Thumb";
 
 /** Begin another session with the same card, once it is confirmed. */
-export function BeginAnew({ work }: { work: RunWork }) {
+export function StartAgain({ work }: { work: RunWork }) {
   const [asked, setAsked] = useState(false);
-  if (!asked) return <Thumb onClick={() => setAsked(true)}>Begin anew …</Thumb>;
+  if (!asked) return <Thumb onClick={() => setAsked(true)}>Start again …</Thumb>;
   return (
     <Box display="grid" gap="8px" gridColumn="1 / -1" border="1px solid" borderColor="edge" p="10px">
       <div>Begin at the first frame again? What happened so far stays in the log and in every export.</div>
@@ -18,7 +18,7 @@ export function BeginAnew({ work }: { work: RunWork }) {
             void work.begin();
           }}
         >
-          Yes, begin anew
+          Yes, start again
         </Thumb>
       </Box>
     </Box>
