@@ -18,8 +18,9 @@ import ephem
 import numpy as np
 
 from lucid_ridge.core.exposure.ev import ev100_from_illuminance
+from lucid_ridge.core.facts.filters import Filter
 from lucid_ridge.core.facts.frame_groups import FrameGroup
-from lucid_ridge.core.facts.kit import Body, Filter, Lens
+from lucid_ridge.core.facts.kit import Body, Lens
 from lucid_ridge.core.facts.place import Element, Location
 from lucid_ridge.core.facts.shot import changed, facts_from
 from lucid_ridge.core.framing.projection import Camera

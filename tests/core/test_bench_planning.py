@@ -6,7 +6,8 @@ from datetime import UTC, date, datetime
 
 import pytest
 
-from lucid_ridge.core.facts.kit import Body, Filter, Lens, Support
+from lucid_ridge.core.facts.filters import Filter
+from lucid_ridge.core.facts.kit import Body, Lens, Support
 from lucid_ridge.core.facts.place import Element, Hazard, HazardKind, Location
 from lucid_ridge.core.facts.shot import changed, facts_from
 from lucid_ridge.core.framing.footing import Ground, standing_area

@@ -4,7 +4,8 @@ import pytest
 
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.exposure.proposals import BagFilter, propose_settings
-from lucid_ridge.core.facts.kit import Body, Filter, Lens
+from lucid_ridge.core.facts.filters import Filter
+from lucid_ridge.core.facts.kit import Body, Lens
 from lucid_ridge.core.facts.place import Element
 from lucid_ridge.core.facts.shot import facts_from
 from lucid_ridge.core.optics.circle_of_confusion import crop_factor

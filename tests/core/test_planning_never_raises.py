@@ -15,7 +15,8 @@ from sample_shot import FULL
 from lucid_ridge.core.exposure.motion import LookName
 from lucid_ridge.core.facts import place
 from lucid_ridge.core.facts.choices import BracketMode, DepthMethod, FocusSchool
-from lucid_ridge.core.facts.kit import Body, Filter, FilterKind, Lens, Mount, Support
+from lucid_ridge.core.facts.filters import Filter, FilterKind, Mount
+from lucid_ridge.core.facts.kit import Body, Lens, Support
 from lucid_ridge.core.facts.shot import facts_from
 from lucid_ridge.core.framing.composition import GUIDES
 from lucid_ridge.core.framing.crop import Aspect

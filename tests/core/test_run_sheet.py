@@ -9,8 +9,8 @@ from sample_shot import FULL
 
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.exposure.ledger import ExposureReading
+from lucid_ridge.core.facts.filters import FilterKind
 from lucid_ridge.core.facts.frame_groups import FrameGroup, GroupExposure, GroupFilters, Role
-from lucid_ridge.core.facts.kit import FilterKind
 from lucid_ridge.core.field.changes import Difference, as_found, difference_of, metered_ev100, with_reading
 from lucid_ridge.core.field.events import EventKind, FieldEvent
 from lucid_ridge.core.field.run_sheet import PhaseKind, filter_actions, last_actions, run_frames

@@ -11,7 +11,8 @@ from sample_shot import BODY, FULL, LENS, SHORE, STONE
 
 from lucid_ridge.core.exposure.moving_things import MotionWish, MovingKind
 from lucid_ridge.core.facts.choices import BracketMode, Hold
-from lucid_ridge.core.facts.kit import Filter, FilterKind, Lens
+from lucid_ridge.core.facts.filters import Filter, FilterKind
+from lucid_ridge.core.facts.kit import Lens
 from lucid_ridge.core.facts.place import Element
 from lucid_ridge.core.facts.shot import changed, facts_from
 from lucid_ridge.core.facts.wishes import Leaning, Stake

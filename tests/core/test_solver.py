@@ -15,7 +15,7 @@ from sample_shot import BODY, FULL, STONE, TEN, WATER
 
 from lucid_ridge.core.exposure.moving_things import MotionWish
 from lucid_ridge.core.facts.choices import BracketMode, DepthMethod, Hold
-from lucid_ridge.core.facts.kit import Filter
+from lucid_ridge.core.facts.filters import Filter
 from lucid_ridge.core.facts.shot import changed
 from lucid_ridge.core.facts.wishes import Leaning, Stake
 from lucid_ridge.core.planning.plan.shot_plan import plan_shot

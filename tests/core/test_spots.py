@@ -8,7 +8,8 @@ import pytest
 
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.exposure.film import metered_time_s
-from lucid_ridge.core.facts.kit import Body, Filter, Lens
+from lucid_ridge.core.facts.filters import Filter
+from lucid_ridge.core.facts.kit import Body, Lens
 from lucid_ridge.core.facts.place import Element, Location
 from lucid_ridge.core.facts.shot import facts_from
 from lucid_ridge.core.facts.spots import SpotPart, SpotReading, parse_reading

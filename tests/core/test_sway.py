@@ -106,7 +106,7 @@ def test_clouds_over_two_minutes():
     # Low cloud, half the sky; 10 m/s aloft, 1,200 m up, seen at half of 13.5°: 1200/sin 6.75° = 10.2 km away; 50
     # mm · 1200 m / 10.2 km = 5.9 mm of 24.
     text = _said(_plan(cloud=0.5, metered_shutter_s=120.0))
-    assert "motion.clouds_drawn: Clouds some 1,200 m away move about 2" in text
+    assert "motion.clouds_drawn: Clouds some 1.2 km away move about 2" in text
     assert "5% of" in text or "4% of" in text
     assert "Clouds" not in _said(_plan(cloud=0.0, metered_shutter_s=120.0))
     assert "Clouds" not in _said(_plan(cloud=0.5, metered_shutter_s=120.0, pitch_deg=-30.0))

@@ -10,7 +10,8 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from lucid_ridge.core.exposure.graduated import Gradation
-from lucid_ridge.core.facts.kit import Body, Filter, Lens
+from lucid_ridge.core.facts.filters import Filter
+from lucid_ridge.core.facts.kit import Body, Lens
 from lucid_ridge.core.facts.place import Element, Location
 from lucid_ridge.core.facts.shot import changed, facts_from
 from lucid_ridge.core.framing.fine_meshes import fine_meshes_of

@@ -11,7 +11,8 @@ import ephem
 import numpy as np
 import pytest
 
-from lucid_ridge.core.facts.kit import Body, Filter, Lens
+from lucid_ridge.core.facts.filters import Filter
+from lucid_ridge.core.facts.kit import Body, Lens
 from lucid_ridge.core.facts.place import Element, Location
 from lucid_ridge.core.facts.shot import facts_from
 from lucid_ridge.core.light.illuminance import sun_illuminance_lux

@@ -15,7 +15,6 @@ from sqlalchemy.orm import Session
 from ..core.exposure.motion import LOOKS, LookName
 from ..core.facts.choices import IN_HAND, Hold
 from ..core.facts.frame_groups import FrameGroup, FrameOrder, GroupExposure, GroupFilters, Role
-from ..core.facts.kit import FilterKind
 from ..core.facts.log import Outcome
 from ..core.facts.shot import ShotFacts
 from ..core.field.cameras import FrameOrder as CameraOrder
@@ -246,7 +245,7 @@ def _with_frames(facts: ShotFacts, out: TimeOut) -> ShotFacts:
     then the trials.
     """
     groups = []
-    if any(item.on_lens and item.kind != FilterKind.GRADUATED for item in facts.filters):
+    if any(item.on_lens and not item.kind.graduates for item in facts.filters):
         groups.append(FrameGroup(Role.TEST, exposure=GroupExposure.CARRYING, filters=GroupFilters.BARE))
     tried = out.by_hand or out.shutters_s
     groups += [FrameGroup(exposure=GroupExposure.OWN, shutter_s=time) for time in tried] or [FrameGroup()]
@@ -289,7 +288,7 @@ def _take(
     camera = SimulatedCamera(
         body, bare, {item.id: item.stops for item in facts.filters}, seed, errors, hold_stops=planted.hold_stops
     )
-    polarisers = {item.id for item in facts.filters if item.kind == FilterKind.POLARISER}
+    polarisers = {item.id for item in facts.filters if item.kind.polarises}
     truth, files, late = _Truth(), [], float(rng.uniform(20, 90))
     for number, frame in enumerate(plan.sequence.frames):
         # Hands are slower than plans, and sometimes a frame is taken that nobody planned.

@@ -6,7 +6,7 @@ from sqlalchemy import ForeignKey, Text
 from sqlalchemy.orm import Mapped, mapped_column
 
 from ..core.exposure.graduated import Gradation
-from ..core.facts import accessory
+from ..core.facts import accessory, filters
 from ..core.facts import kit as core
 from .base import Base, Journaled
 from .checks import ordered
@@ -84,14 +84,16 @@ class Lens(Base, Journaled):
 
 class Filter(Base, Journaled):
     __tablename__ = "filter"
-    __table_args__ = tuple(checks_of(core.Filter))
+    __table_args__ = tuple(checks_of(filters.Filter))
 
     id: Mapped[int] = mapped_column(primary_key=True)
     owner_id: Mapped[int] = mapped_column(ForeignKey("photographer.id", ondelete="CASCADE"), index=True)
     name: Mapped[str] = mapped_column(Text)
-    kind: Mapped[core.FilterKind] = mapped_column(Choice(core.FilterKind))
+    kind: Mapped[filters.FilterKind] = mapped_column(Choice(filters.FilterKind))
     stops: Mapped[float]
-    mount: Mapped[core.Mount] = mapped_column(Choice(core.Mount), default=core.Mount.SCREW, server_default="screw")
+    mount: Mapped[filters.Mount] = mapped_column(
+        Choice(filters.Mount), default=filters.Mount.SCREW, server_default="screw"
+    )
     thickness_mm: Mapped[float] = mapped_column(default=5.0, server_default="5")
     stops_max: Mapped[float | None]
     gradation: Mapped[Gradation] = mapped_column(Choice(Gradation), default=Gradation.SOFT)

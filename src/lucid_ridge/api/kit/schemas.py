@@ -9,7 +9,7 @@ from typing import Annotated, Any
 from pydantic import Field, model_validator
 
 from ...core.errors import InputError
-from ...core.facts import accessory
+from ...core.facts import accessory, filters
 from ...core.facts import kit as core
 from ...core.units.markings import parse_aperture_pair
 from ..platform.fact_fields import changes, gives, takes
@@ -88,17 +88,17 @@ class LensOut(Out):
     used_by: list[ShotRefOut]
 
 
-@takes(core.Filter, but=["kind"])
+@takes(filters.Filter, but=["kind"])
 class FilterIn(In):
-    kind: core.FilterKind = core.FilterKind.NEUTRAL_DENSITY
+    kind: filters.FilterKind = filters.FilterKind.NEUTRAL_DENSITY
 
 
-@changes(core.Filter)
+@changes(filters.Filter)
 class FilterPatch(In):
     pass
 
 
-@gives(core.Filter)
+@gives(filters.Filter)
 class FilterOut(Out):
     id: int
     density: float

@@ -14,9 +14,10 @@ from ...core.facts.accessory import FIGURES, LIGHTS, Accessory, AccessoryKind
 from ...core.facts.calibrations import CalibrationKind
 from ...core.facts.choices import BESIDE, GROUPS, IN_HAND, BracketMode, DepthMethod, FocusSchool, Hold, ShotHead
 from ...core.facts.declaring import Declared, facts_of
+from ...core.facts.filters import FilterKind, Mount
 from ...core.facts.frame_groups import FrameOrder, GroupExposure, GroupFilters, GroupFocus, GroupStart, Role, Together
 from ...core.facts.glossary import TERMS
-from ...core.facts.kit import FilmKind, FilterKind, Mount
+from ...core.facts.kit import FilmKind
 from ...core.facts.log import Outcome, WentWrong
 from ...core.facts.notebook import NotebookOrder
 from ...core.facts.outing import Nights, StopOrder

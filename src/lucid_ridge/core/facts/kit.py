@@ -8,27 +8,14 @@ from enum import StrEnum
 from typing import Annotated
 
 from ..exposure.film import LONGEST_EXPONENT
-from ..exposure.graduated import Gradation
-from ..labels import NamedEnum
 from ..optics.conjugates import magnification, object_distance_mm
 from ..optics.working_lens import BARE, Rig, WorkingLens
 from .declaring import Fact, Kind
 
 
-class FilterKind(NamedEnum):
-    NEUTRAL_DENSITY = "neutral_density"
-    POLARISER = "polariser"
-    GRADUATED = "graduated"
-
-
 class FilmKind(StrEnum):
     SLIDE = "slide"
     NEGATIVE = "negative"
-
-
-class Mount(StrEnum):
-    SCREW = "screw"
-    PLATE = "plate"
 
 
 # Markings are rounded: a set value may differ this much from the engraved one.
@@ -200,33 +187,3 @@ class Lens:
 
     def _told_at(self, focal_mm: float) -> bool:
         return self.max_magnification is not None and focal_mm >= self.focal_max_mm * (1 - _APERTURE_SLACK)
-
-
-@dataclass(frozen=True)
-class Filter:
-    """A filter of the bag, and what the shot does with it.
-
-    stops: what it takes as it is set; stops_max: what a variable one takes at most.
-
-    """
-
-    id: int
-    name: Annotated[str, Fact(Kind.NAME)]
-    kind: Annotated[FilterKind, Fact(label="kind")]
-    stops: Annotated[float, Fact(Kind.FILTER_COST, 0.0, 25.0, label="cost")]
-    on_lens: bool = False
-    on_when_metered: bool = False
-    mount: Annotated[Mount, Fact(label="mount")] = Mount.SCREW
-    thickness_mm: Annotated[float, Fact(Kind.LENGTH_MM, 0.5, 40.0, label="thickness")] = 5.0
-    gradation: Annotated[Gradation, Fact(label="gradation")] = Gradation.SOFT
-    stops_max: Annotated[float | None, Fact(Kind.FILTER_COST, 0.0, 25.0, label="strongest setting")] = None
-    # What a variable one takes at its weakest; None of one that cannot be turned.
-    stops_min: float | None = None
-    # What is written on it, and by how many frames stops was measured instead; 0: stops is what is written.
-    told_stops: float | None = None
-    measured_frames: int = 0
-
-    @property
-    def set_stops(self) -> float | None:
-        """What it is turned to [stops]; None of one that cannot be turned."""
-        return None if self.stops_max is None else self.stops

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from .choices import label_of
 from .declaring import facts_of, plain_words
-from .kit import Body, Filter, Lens, Support
+from .filters import Filter
+from .kit import Body, Lens, Support
 from .place import Element, Hazard, Opening, Scouting, SeasonNote
 
 _DECLARED: dict[str, type] = {

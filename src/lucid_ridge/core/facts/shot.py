@@ -21,8 +21,9 @@ from .accessory import Accessory, AccessoryKind, of_kind, rigged
 from .calibrations import Taught
 from .choices import GROUPS, DepthChoices, ExposureChoices, FrameChoices, LightChoices, SequenceChoices
 from .declaring import Value, facts_of
+from .filters import Filter
 from .frame_groups import FrameGroup
-from .kit import Body, Filter, FilterKind, Lens, Support
+from .kit import Body, Lens, Support
 from .place import Access, Approach, Element, Hazard, Location, Opening, OtherPlace, Scouting, SeasonNote
 from .spots import SpotReading
 from .wishes import WishChoices
@@ -169,14 +170,15 @@ class ShotFacts:
         north = distance_m * math.cos(bearing) - self.frame.camera_north_m
         return math.degrees(math.atan2(east, north)) % 360, math.hypot(east, north)
 
-    def filters_on(self, kind: FilterKind) -> list[Filter]:
-        """The filters of a kind that are on the lens."""
-        return [item for item in self.filters if item.kind == kind and item.on_lens]
+    @property
+    def filters_on_lens(self) -> tuple[Filter, ...]:
+        """The filters on the lens."""
+        return tuple(item for item in self.filters if item.on_lens)
 
     @property
     def dark_stops(self) -> float:
         """What the neutral density on the lens takes [stops]."""
-        return sum(item.stops for item in self.filters_on(FilterKind.NEUTRAL_DENSITY))
+        return sum(item.stops for item in self.filters_on_lens if item.kind.lengthens_exposure)
 
     @property
     def hour(self) -> ForecastHour | None:

@@ -9,8 +9,8 @@ from ..framing.solids import Shape
 from ..labels import label_of
 from ..optics.circle_of_confusion import CocCriterion
 from .choices import BracketMode, DepthMethod, FocusSchool, Hold
+from .filters import Mount
 from .frame_groups import FrameOrder
-from .kit import Mount
 from .log import Outcome
 from .outing import Nights, StopOrder
 from .place import Horizon

@@ -9,7 +9,6 @@ from datetime import timedelta
 from ..errors import InputError
 from ..exposure.ev import ev100, shutter_for_ev_s
 from ..exposure.ledger import ExposureReading
-from ..facts.kit import FilterKind
 from ..facts.place import Element
 from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
@@ -108,7 +107,7 @@ def with_reading(facts: ShotFacts, reading: ExposureReading) -> ShotFacts:
     said = facts.exposure
     highlight, shadow = said.highlight_ev, said.shadow_ev
     if highlight is not None:
-        highlight += shift + even + sum(item.stops for item in counted if item.kind == FilterKind.GRADUATED)
+        highlight += shift + even + sum(item.stops for item in counted if item.kind.graduates)
     if shadow is not None:
         shadow += shift + even
     return replace(

@@ -13,7 +13,6 @@ from numpy.typing import NDArray
 
 from ..exposure.bracketing import MID_GREY_OF_SATURATION
 from ..facts.choices import IN_HAND
-from ..facts.kit import FilterKind
 from ..facts.place import Approach
 from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
@@ -251,7 +250,7 @@ def _frame(
     facts: ShotFacts, plan: ShotPlan, frame: Frame, tones: TonesStep | None, places: tuple[Place, ...]
 ) -> RecordedFrame:
     on_lens = [item for item in facts.filters if item.id in frame.filter_ids]
-    stops = sum(item.stops for item in on_lens if item.kind != FilterKind.GRADUATED)
+    stops = sum(item.even_stops for item in on_lens)
     moving = next((item for item in plan.exposure.movers if item.main), None)
     light = (
         light_recorded(tones, frame, stops, plan.light.drift_stops_per_min or 0.0)

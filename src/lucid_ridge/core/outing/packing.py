@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from datetime import timedelta
 from typing import Protocol
 
-from ..facts.kit import FilterKind, Mount
+from ..facts.filters import Mount
 from ..facts.outing import Outing, StopKind
 from ..facts.place import HazardKind
 from ..planning.plan.shot_plan import ShotPlan
@@ -106,7 +106,7 @@ def _kit(add: Add, item: StopFacts) -> None:
             if glass.mount == Mount.PLATE:
                 thread = facts.lens.filter_thread_mm if facts.lens is not None else None
                 add("filters", f"holder and adapter ring{f' for {thread:g} mm' if thread else ''}", item.name)
-            if glass.kind == FilterKind.NEUTRAL_DENSITY and glass.stops >= 6:
+            if glass.kind.lengthens_exposure and glass.stops >= 6:
                 add("filters", "cover for the viewfinder, cloth for the glass", item.name, "filters:cover")
     if facts.scouted is not None and facts.scouted.bring:
         add("to get there", facts.scouted.bring, f"noted at {item.name}")

@@ -13,7 +13,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..facts.choices import BracketMode
-from ..facts.kit import FilterKind
 from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
 from ..planning.exposure.water import WantedTime
@@ -219,6 +218,6 @@ class _ManyFigures:
     @property
     def _dark_pieces(self) -> Floats:
         return np.array(
-            [sum(item.kind == FilterKind.NEUTRAL_DENSITY for item in glass.filters) for glass in self.space.glasses],
+            [sum(item.kind.lengthens_exposure for item in glass.filters) for glass in self.space.glasses],
             dtype=np.float64,
         )

@@ -12,7 +12,7 @@ from itertools import combinations, product
 
 from ..exposure.proposals import MAX_STACKED
 from ..facts.choices import BracketMode, DepthMethod, Hold
-from ..facts.kit import Filter, FilterKind
+from ..facts.filters import Filter
 from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
 from ..facts.wishes import Stake
@@ -41,7 +41,7 @@ class Glass:
 
     @property
     def dark_stops(self) -> float:
-        return sum(item.stops for item in self.filters if item.kind == FilterKind.NEUTRAL_DENSITY)
+        return sum(item.stops for item in self.filters if item.kind.lengthens_exposure)
 
     @property
     def ids(self) -> frozenset[int]:
@@ -139,9 +139,9 @@ def glasses(facts: ShotFacts) -> tuple[Glass, ...]:
     """Return all combinations of filters that fit the lens: a polariser that is on stays, for its effect; of the
     others up to a limit, and one graduated.
     """
-    kept = [item for item in facts.filters if item.on_lens and item.kind == FilterKind.POLARISER]
-    dark = [item for item in facts.filters if item.kind == FilterKind.NEUTRAL_DENSITY]
-    graduated = [item for item in facts.filters if item.kind == FilterKind.GRADUATED]
+    kept = [item for item in facts.filters if item.on_lens and item.kind.stays_on]
+    dark = [item for item in facts.filters if item.kind.lengthens_exposure]
+    graduated = [item for item in facts.filters if item.kind.graduates]
     room = max(0, MAX_STACKED - len(kept))
     found = []
     for size in range(room + 1):

@@ -8,8 +8,8 @@ from dataclasses import replace
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from ...core.facts import kit
 from ...core.facts.calibrations import Calibrated, CalibrationKind, CalibrationState, Side, Taught
+from ...core.facts.filters import Filter as KnownFilter
 from ...store.log import Calibration
 
 WATER, HAND, BOAT = "water", "hand", "boat"
@@ -86,7 +86,7 @@ def own(taught: SwitchedOn, kind: CalibrationKind) -> Calibrated | None:
     return taught.get((kind, str(kind)))
 
 
-def as_measured(item: kit.Filter, taught: SwitchedOn, side: Side = Side.WHOLE) -> kit.Filter:
+def as_measured(item: KnownFilter, taught: SwitchedOn, side: Side = Side.WHOLE) -> KnownFilter:
     """Return a filter with its measured cost, for its side of the sun where that was measured separately.
 
     A variable filter keeps the cost it is set to.

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 from ...core.facts import accessory as core
 from ...core.facts.accessory import FIGURES, AccessoryKind
 from ...core.facts.declaring import facts_of
-from ...core.facts.kit import FilterKind
+from ...core.facts.filters import FilterKind
 from ...core.labels import label_of
 from ...core.units.lengths import format_distance
 from ...store.kit import Accessory, Body, Filter, Lens, Support
@@ -82,7 +82,7 @@ def _check(row: Body | Lens | Filter | Support | Accessory) -> None:
     if isinstance(row, Accessory):
         _check_accessory(row)
     if isinstance(row, Filter) and row.stops_max is not None:
-        if row.kind != FilterKind.NEUTRAL_DENSITY:
+        if not FilterKind(row.kind).lengthens_exposure:
             raise Refused("stops_max", "Only neutral density can be turned from weak to strong: leave it empty.")
         if row.stops_max <= row.stops:
             raise Refused("stops_max", f"The strongest setting must take more than the weakest, {row.stops:g} stops.")

@@ -11,7 +11,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from ...core.errors import InputError
-from ...core.facts import kit
+from ...core.facts.filters import Filter as KnownFilter
 from ...core.framing.solids import WET
 from ...core.learning.practice import USUAL_KIT, Exercise, Marked, PracticeKit, Question, Water, mark, question
 from ...core.learning.spacing import RIGHT_FROM, Answered, Next, next_question
@@ -54,12 +54,10 @@ def practice_kit(session: Session, owner_id: int) -> PracticeKit:
     taught = switched_on(session, owner_id)
     rows = session.scalars(select(Filter).where(Filter.owner_id == owner_id).order_by(Filter.id))
     bag = [
-        as_measured(kit.Filter(row.id, row.name, row.kind, row.stops, stops_max=row.stops_max), taught) for row in rows
+        as_measured(KnownFilter(row.id, row.name, row.kind, row.stops, stops_max=row.stops_max), taught) for row in rows
     ]
     filters = tuple(
-        (item.name, round(item.stops, 1))
-        for item in bag
-        if item.kind == kit.FilterKind.NEUTRAL_DENSITY and item.stops > 0
+        (item.name, round(item.stops, 1)) for item in bag if item.kind.lengthens_exposure and item.stops > 0
     )
     lenses = [
         known_lens(row) for row in session.scalars(select(Lens).where(Lens.owner_id == owner_id).order_by(Lens.id))

@@ -14,10 +14,11 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from ...core.exposure.moving_things import MotionWish
-from ...core.facts import kit, place
+from ...core.facts import place
 from ...core.facts.calibrations import Calibrated, CalibrationKind
 from ...core.facts.choices import GROUPS
 from ...core.facts.declaring import facts_of
+from ...core.facts.filters import Filter as KnownFilter
 from ...core.facts.frame_groups import FrameGroup
 from ...core.facts.shot import ShotFacts
 from ...core.facts.spots import SpotPart, SpotReading
@@ -406,10 +407,10 @@ def _spots(shot: Shot, known: Collection[int]) -> tuple[SpotReading, ...]:
     )
 
 
-def _filters(shot: Shot, bag: Sequence[Filter]) -> tuple[kit.Filter, ...]:
+def _filters(shot: Shot, bag: Sequence[Filter]) -> tuple[KnownFilter, ...]:
     uses = {use.filter_id: use for use in shot.filters}
     return tuple(
-        kit.Filter(
+        KnownFilter(
             item.id,
             item.name,
             item.kind,

@@ -9,7 +9,6 @@ from dataclasses import asdict
 from datetime import datetime, timedelta
 from typing import Any
 
-from ...core.facts.kit import FilterKind
 from ...core.facts.shot import ShotFacts
 from ...core.field.before import checks_before, focus_checks, framing_words
 from ...core.field.recorded import recorded_plan
@@ -81,7 +80,7 @@ def _instant(moment: datetime | None) -> str | None:
 def _filters(facts: ShotFacts) -> list[dict[str, Any]]:
     grouped = {filter_id for group in facts.frame_groups for filter_id in group.filter_ids}
     return [
-        {"id": item.id, "name": item.name, "cost": "" if item.kind == FilterKind.GRADUATED else f"{item.stops:g} stops"}
+        {"id": item.id, "name": item.name, "cost": "" if item.kind.graduates else f"{item.stops:g} stops"}
         for item in facts.filters
         if item.on_lens or item.id in grouped
     ]

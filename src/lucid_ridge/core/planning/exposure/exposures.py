@@ -10,7 +10,8 @@ from ...exposure.exposure_sets import carrying_index
 from ...exposure.film import corrected_time_s
 from ...exposure.ledger import ExposureReading, Ledger, LedgerFilter, build_ledger, carried_by, on_film
 from ...facts.choices import BracketMode
-from ...facts.kit import Body, Filter, FilterKind
+from ...facts.filters import Filter
+from ...facts.kit import Body
 from ...facts.settings import Settings
 from ...facts.shot import ShotFacts
 from ..focus.plan import DepthStep
@@ -177,8 +178,7 @@ def _fading_stops(facts: ShotFacts, shutter_s: float) -> float:
 
 def ledger_filter(item: Filter, metered: bool = True) -> LedgerFilter:
     """Return the filter as it counts for the shutter: a graduated one darkens the sky, not the whole frame."""
-    stops = 0.0 if item.kind == FilterKind.GRADUATED else item.stops
     measured = (
         f"{item.stops:.1f} by {item.measured_frames} frames, not {item.told_stops:g}" if item.measured_frames else ""
     )
-    return LedgerFilter(item.name, stops, item.on_lens, item.on_when_metered and metered, measured)
+    return LedgerFilter(item.name, item.even_stops, item.on_lens, item.on_when_metered and metered, measured)

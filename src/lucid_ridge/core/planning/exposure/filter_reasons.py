@@ -7,7 +7,7 @@ stop and a negative would rather have too much: all common practice.
 
 from __future__ import annotations
 
-from ...facts.kit import FilmKind, FilterKind
+from ...facts.kit import FilmKind
 from ...facts.materials import material_of
 from ...facts.settings import Settings
 from ...facts.shot import ShotFacts
@@ -36,7 +36,7 @@ def filter_reasons(facts: ShotFacts, settings: Settings, predicted: bool) -> lis
 def _polarisers(facts: ShotFacts, settings: Settings, predicted: bool) -> list[Reason]:
     found = []
     wide = _equivalent_focal_mm(facts, settings)
-    for item in facts.filters_on(FilterKind.POLARISER):
+    for item in (item for item in facts.filters_on_lens if item.kind.polarises):
         least = facts.polariser_from_mm
         if least is not None and wide < least * (1 - 1e-6):
             found.append(say.wide_polariser(as_focal_mm=wide, from_focal_mm=least).tight("filters"))
@@ -56,8 +56,9 @@ def _polarisers(facts: ShotFacts, settings: Settings, predicted: bool) -> list[R
 def _turned(facts: ShotFacts, settings: Settings) -> list[Reason]:
     return [
         say.variable_crosses(filter=item.name, stops=item.stops, strongest_stops=item.stops_max).tight("filters")
-        for item in facts.filters_on(FilterKind.NEUTRAL_DENSITY)
-        if item.stops_max is not None
+        for item in facts.filters_on_lens
+        if item.kind.lengthens_exposure
+        and item.stops_max is not None
         and item.stops > item.stops_max - _CROSS_WITHIN_STOPS
         and _equivalent_focal_mm(facts, settings) < _CROSS_UNDER_MM
     ]

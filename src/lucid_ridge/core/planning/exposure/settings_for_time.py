@@ -8,7 +8,7 @@ from dataclasses import replace
 
 from ...exposure.film import corrected_time_s, metered_time_s
 from ...exposure.proposals import BagFilter, Proposal, propose_settings
-from ...facts.kit import Filter, FilterKind
+from ...facts.filters import Filter
 from ...facts.settings import Settings
 from ...facts.shot import ShotFacts
 from ...units.markings import APERTURE_MARKINGS, ISO_MARKINGS
@@ -26,7 +26,7 @@ def settings_for(
     if wanted is None or body is None or lens is None or not math.isfinite(fading):
         return ()
     # A polariser is on for its effect and stays; a graduated filter holds the sky, not the shutter.
-    bag = [_in_bag(item) for item in facts.filters if item.on_lens or item.kind == FilterKind.NEUTRAL_DENSITY]
+    bag = [_in_bag(item) for item in facts.filters if item.on_lens or item.kind.lengthens_exposure]
     apertures = [mark.value for mark in APERTURE_MARKINGS if lens.takes_aperture(mark.value, settings.focal_mm)] or [
         settings.f_number
     ]
@@ -65,7 +65,7 @@ def settings_for(
 
 
 def _in_bag(item: Filter) -> BagFilter:
-    kept = item.on_lens and item.kind != FilterKind.NEUTRAL_DENSITY
+    kept = item.on_lens and not item.kind.lengthens_exposure
     if item.stops_max is None or item.stops_min is None:
         return BagFilter(item.id, item.name, ledger_filter(item).stops, kept)
     return BagFilter(item.id, item.name, item.stops_min, kept, item.stops_max)

@@ -13,7 +13,7 @@ from ...errors import InputError
 from ...exposure.bracketing import HIGHLIGHT_ROOM_STOPS, plan_bracket
 from ...exposure.exposure_sets import marked_time_s, times_around_s, times_over_s
 from ...facts.choices import BracketMode
-from ...facts.kit import Body, FilmKind, FilterKind
+from ...facts.kit import Body, FilmKind
 from ...facts.shot import ShotFacts
 from ..reasons import Reason
 from . import wording as say
@@ -72,7 +72,7 @@ def scene_range(facts: ShotFacts, through_stops: float, metered: bool) -> SceneR
     shadow = min(spots, default=None) if shadow is None and len(spots) > 1 else shadow
     if shadow is None or highlight is None:
         return SceneRange(shadow, highlight)
-    graduated = [item for item in facts.filters if item.kind == FilterKind.GRADUATED]
+    graduated = [item for item in facts.filters if item.kind.graduates]
     on_lens = sum(item.stops for item in graduated if item.on_lens)
     read_through = sum(item.stops for item in graduated if item.on_when_metered and metered)
     dark, bright = shadow + through_stops, highlight + through_stops + read_through

@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
-from ...facts.kit import Body, Filter, Lens
+from ...facts.filters import Filter
+from ...facts.kit import Body, Lens
 from ...facts.settings import Settings
 from ...facts.shot import ShotFacts
 from ...framing.vignetting import HOLDER_FIRST_MM, Vignetting, deepest_pupil_mm, rings_of, vignetting

@@ -14,8 +14,9 @@ import numpy as np
 from ...exposure.exposure_sets import marked_time_s
 from ...exposure.film import corrected_time_s, metered_time_s
 from ...facts.choices import BracketMode
+from ...facts.filters import Filter
 from ...facts.frame_groups import FrameGroup, GroupExposure, GroupFilters, GroupFocus, GroupStart, Role, Together
-from ...facts.kit import Body, Filter, FilterKind
+from ...facts.kit import Body
 from ...facts.settings import settings_of
 from ...facts.shot import ShotFacts
 from ...framing.panorama import Aim
@@ -257,9 +258,7 @@ def filters_of(facts: ShotFacts, group: FrameGroup, bare: bool) -> tuple[Filter,
     if group.filters == GroupFilters.BARE:
         return ()
     dark = bare or group.filters == GroupFilters.NO_DENSITY
-    return tuple(
-        item for item in facts.filters if item.on_lens and not (dark and item.kind == FilterKind.NEUTRAL_DENSITY)
-    )
+    return tuple(item for item in facts.filters if item.on_lens and not (dark and item.kind.lengthens_exposure))
 
 
 def _stops(filters: Sequence[Filter]) -> float:

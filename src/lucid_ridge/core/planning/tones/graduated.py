@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...exposure.graduated import edge_smear_deg, plate_seen_mm, seen_stops
-from ...facts.kit import Body, FilterKind
+from ...facts.kit import Body
 from ...facts.settings import Settings
 from ...facts.shot import ShotFacts
 from ...framing.projection import Camera, field_of_view_deg
@@ -60,12 +60,10 @@ def graduated_edge(
     skyline_share: where their edge is put unless it was said.
 
     """
-    used = facts.filters_on(FilterKind.GRADUATED)
+    used = [item for item in facts.filters_on_lens if item.kind.graduates]
     if not used or facts.lens is None:
         return None
-    screwed = [
-        item for item in facts.filters if item.on_lens and item.mount == "screw" and item.kind != FilterKind.GRADUATED
-    ]
+    screwed = [item for item in facts.filters_on_lens if item.mount == "screw" and not item.kind.graduates]
     distance = plate_distance_mm(facts.lens, body, screwed)
     pupil = settings.focal_mm / settings.f_number
     table = np.arange(-_REACH_MM, _REACH_MM + _STEP_MM / 2, _STEP_MM)

@@ -14,7 +14,6 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy import ndimage
 
-from ...facts.kit import FilterKind
 from ...facts.materials import material_of, reflectance_of
 from ...facts.settings import settings_of, standing_on
 from ...facts.shot import ShotFacts
@@ -202,7 +201,7 @@ def plan_tones(facts: ShotFacts, plan: ShotPlan, points: int = _WIDE) -> TonesSt
     scene, picture = scene_tones(lit), scene_picture(lit, tuple(item.id for item in facts.elements), points)
     shift = _shift_stops(plan.exposure, plan.light, picture)
     edge = graduated_edge(facts, settings, facts.body, camera, _skyline_share(picture.marks))
-    polariser_on = bool(facts.filters_on(FilterKind.POLARISER))
+    polariser_on = any(item.kind.polarises for item in facts.filters_on_lens)
     ids = tuple(item.id for item in facts.elements)
     corrections = _corrections(facts, picture, shift, ids)
     bare = picture.ev + shift + corrections.over(picture.marks, ids)

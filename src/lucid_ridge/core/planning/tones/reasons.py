@@ -8,7 +8,7 @@ import numpy as np
 
 from ...exposure.graduated import needed_stops
 from ...exposure.polariser import CLEAR_SKY_MAXIMUM, polarisation_degree
-from ...facts.kit import Filter, FilterKind
+from ...facts.filters import Filter
 from ...facts.shot import ShotFacts
 from ...framing.projection import field_of_view_deg
 from ...tones.picture import SKY
@@ -98,7 +98,7 @@ def _clipping_part(facts: ShotFacts, step: TonesStep, brightest_ev: float) -> st
 
 def nearest_graduated(facts: ShotFacts, needed: float) -> Filter | None:
     """Return the graduated filter of the bag whose strength is nearest to the needed one [stops]; None without one."""
-    bag = [item for item in facts.filters if item.kind == FilterKind.GRADUATED]
+    bag = [item for item in facts.filters if item.kind.graduates]
     return min(bag, key=lambda item: abs(item.stops - needed), default=None)
 
 

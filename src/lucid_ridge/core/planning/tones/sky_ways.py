@@ -14,7 +14,8 @@ from ...errors import InputError
 from ...exposure.bracketing import HIGHLIGHT_ROOM_STOPS, plan_bracket
 from ...exposure.exposure_sets import times_around_s
 from ...facts.choices import BracketMode
-from ...facts.kit import Body, Filter, FilterKind
+from ...facts.filters import Filter
+from ...facts.kit import Body
 from ...facts.shot import ShotFacts
 from ...framing.solids import BROAD, FLAT
 from ...tones.picture import SKY
@@ -171,10 +172,7 @@ def _bracket(facts: ShotFacts, body: Body, step: TonesStep, shutter_s: float, sp
 
 def _with_graduated(facts: ShotFacts, filter_id: int | None) -> tuple[Filter, ...]:
     """Return the bag with one graduated filter on the lens, or none."""
-    return tuple(
-        replace(item, on_lens=item.id == filter_id) if item.kind == FilterKind.GRADUATED else item
-        for item in facts.filters
-    )
+    return tuple(replace(item, on_lens=item.id == filter_id) if item.kind.graduates else item for item in facts.filters)
 
 
 def _meets_the_sky(step: TonesStep, at: int) -> bool:
