@@ -72,6 +72,7 @@ def _after(clock: time, outing: Outing, day: int, start: datetime, zone: str) ->
 
 
 def made_stop(at: int, item: StopFacts, outing: Outing, start: datetime, zone: str) -> Stop:
+    """Return a stop for the ordering, with times in seconds after start. at: its index in the list."""
     said, facts = item.said, item.facts
     usual = {StopKind.SCOUTING: SCOUTING_MIN, StopKind.REST: _REST_MIN}.get(said.kind, 0.0)
     lasts = said.minutes * 60 if said.minutes is not None else item.lasts_s or usual * 60
