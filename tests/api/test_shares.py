@@ -114,7 +114,7 @@ def test_links_are_listed_ended_and_run_out(app, api, card):
     assert [item["where"] for item in api.get(f"/cards/{card['id']}/shares")["shares"]] == ["hidden", "exact"]
     assert one["path"] != two["path"]
     api.delete(f"/shares/{one['id']}")
-    assert "does not hold" in _read(api, one, 422)["error"]["message"]
+    assert "has expired" in _read(api, one, 422)["error"]["message"]
     _read(api, two)
     with app.extensions["test_sessions"]() as session, session.begin():
         session.execute(update(Share).values(until_utc=datetime.now(UTC) - timedelta(seconds=1)))
@@ -182,7 +182,7 @@ def test_an_outings_links_end_with_it_and_with_its_shots(api, outing):
     assert len(_read(api, two)["cards"]) == len(shots)
     for shot in shots:
         api.delete(f"/shots/{shot}")
-    assert "is gone" in _read(api, two, 422)["error"]["message"]
+    assert "was deleted" in _read(api, two, 422)["error"]["message"]
     api.delete(f"/outings/{outing['id']}")
     api.call("GET", f"/outings/{outing['id']}/shares", expect=404)
     api.call("POST", f"/outings/{outing['id']}/shares", {}, 404)
@@ -391,4 +391,4 @@ def test_what_does_not_tell_the_place_is_not_copied(api, card, where):
     assert not _read(api, shared)["copied"]
     assert "only to read" in _copy(api, shared, 422)["error"]["message"]
     api.delete(f"/shares/{shared['id']}")
-    assert "does not hold" in _copy(api, shared, 422)["error"]["message"]
+    assert "has expired" in _copy(api, shared, 422)["error"]["message"]

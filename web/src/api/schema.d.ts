@@ -6673,7 +6673,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The days of the next twelve months on which the shot works: wanted light, water, alignment and season together. */
+        /**
+         * The days of the next twelve months on which the shot works: wanted light, water, alignment and season
+         * @description together.
+         */
         get: {
             parameters: {
                 query: {
@@ -7306,7 +7309,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** When sun or moon stands around a bearing, or behind an element as a shot's camera sees it, over a year or more. */
+        /**
+         * When sun or moon stands around a bearing, or behind an element as a shot's camera sees it, over a year or
+         * @description more.
+         */
         get: {
             parameters: {
                 query: {
@@ -9579,6 +9585,7 @@ export interface components {
         };
         /**
          * FilterKind
+         * @description A kind of filter. Its properties say how plan, solver and log treat it; nothing else asks which kind it is.
          * @enum {string}
          */
         FilterKind: "neutral_density" | "polariser" | "graduated";
@@ -15165,7 +15172,8 @@ export interface components {
         };
         /**
          * ViewpointIn
-         * @description Its position as coordinates, or by bearing and distance from another viewpoint, or (neither) the location's own.
+         * @description Its position as coordinates, or by bearing and distance from another viewpoint, or (neither) the location's
+         *     own.
          */
         ViewpointIn: {
             /**
