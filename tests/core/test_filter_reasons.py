@@ -133,6 +133,17 @@ def test_a_polariser_costs_a_range_until_it_is_metered_through():
     assert _mark(_said(filters=(through,)), "costs 1 to 3") == []
 
 
+def test_a_colour_filter_costs_its_stops_and_stays_on():
+    # Red, factor 8: three stops (common practice); it is on for its effect, so a proposal keeps it.
+    red = Filter(9, "Red", "colour", 3.0, on_lens=True)
+    assert (red.even_stops, red.kind.stays_on, red.kind.lengthens_exposure, red.kind.graduates) == (
+        3,
+        True,
+        False,
+        False,
+    )
+
+
 def test_who_keeps_polarisers_off_wide_lenses_is_told():
     pol = Filter(5, "Polariser", "polariser", 1.5, on_lens=True, on_when_metered=True)
     assert _mark(_said(filters=(pol,), focal_mm=16.0, polariser_from_mm=24.0), "your preference") == ["tight"]

@@ -126,7 +126,7 @@ export const OPTIONS = {
   "CocCriterion": [{"value": "handbook", "label": "handbook"}, {"value": "print", "label": "by print"}, {"value": "pixels", "label": "two pixels"}, {"value": "custom", "label": "my own"}],
   "DepthMethod": [{"value": "auto", "label": "fewest that do it"}, {"value": "single", "label": "one frame"}, {"value": "ring", "label": "turn the ring"}, {"value": "rail", "label": "rail"}],
   "FilmKind": [{"value": "slide", "label": "slide"}, {"value": "negative", "label": "negative"}],
-  "FilterKind": [{"value": "neutral_density", "label": "neutral density"}, {"value": "polariser", "label": "polariser"}, {"value": "graduated", "label": "graduated"}],
+  "FilterKind": [{"value": "neutral_density", "label": "neutral density"}, {"value": "polariser", "label": "polariser"}, {"value": "graduated", "label": "graduated"}, {"value": "colour", "label": "colour"}],
   "FocusSchool": [{"value": "balanced", "label": "blur balanced between near and far"}, {"value": "hyperfocal", "label": "hyperfocal distance"}, {"value": "third", "label": "a third of the way in"}, {"value": "subject", "label": "on the main subject"}],
   "FrameOrder": [{"value": "chosen", "label": "fewest changes"}, {"value": "pinned", "label": "as listed"}],
   "Leaning": [{"value": "even", "label": "even"}, {"value": "few_frames", "label": "few frames"}, {"value": "sharp", "label": "sharp"}, {"value": "clean", "label": "clean"}, {"value": "quick", "label": "quick"}],

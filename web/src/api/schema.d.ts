@@ -9588,7 +9588,7 @@ export interface components {
          * @description A kind of filter. Its properties say how plan, solver and log treat it; nothing else asks which kind it is.
          * @enum {string}
          */
-        FilterKind: "neutral_density" | "polariser" | "graduated";
+        FilterKind: "neutral_density" | "polariser" | "graduated" | "colour";
         /** FilterOut */
         FilterOut: {
             /** Density */

@@ -17,6 +17,7 @@ class FilterKind(NamedEnum):
     NEUTRAL_DENSITY = "neutral_density"
     POLARISER = "polariser"
     GRADUATED = "graduated"
+    COLOUR = "colour"
 
     @property
     def lengthens_exposure(self) -> bool:
@@ -32,6 +33,11 @@ class FilterKind(NamedEnum):
     def graduates(self) -> bool:
         """Whether it darkens part of the frame only, so that the shutter time does not change."""
         return self is FilterKind.GRADUATED
+
+    @property
+    def tints(self) -> bool:
+        """Whether it colours the whole picture, so that it belongs before black and white only."""
+        return self is FilterKind.COLOUR
 
     @property
     def stays_on(self) -> bool:
