@@ -1,5 +1,7 @@
 """Cautions about rotated filters, polarisers, slides and negatives."""
 
+from dataclasses import replace
+
 import pytest
 
 from lucid_ridge.core.errors import InputError
@@ -142,6 +144,12 @@ def test_a_colour_filter_costs_its_stops_and_stays_on():
         False,
         False,
     )
+
+
+def test_a_colour_filter_is_for_black_and_white():
+    red = Filter(9, "Red", "colour", 3.0, on_lens=True)
+    assert _mark(_said(filters=(red,)), "filters.tints") == ["caution"]
+    assert _mark(_said(filters=(replace(red, on_lens=False),)), "filters.tints") == []
 
 
 def test_who_keeps_polarisers_off_wide_lenses_is_told():

@@ -30,7 +30,12 @@ def _equivalent_focal_mm(facts: ShotFacts, settings: Settings) -> float:
 
 def filter_reasons(facts: ShotFacts, settings: Settings, predicted: bool) -> list[Reason]:
     """Return cautions about the filters on the lens and about the film."""
-    return [*_polarisers(facts, settings, predicted), *_turned(facts, settings), *_film(facts, predicted)]
+    return [
+        *_polarisers(facts, settings, predicted),
+        *_turned(facts, settings),
+        *_colours(facts),
+        *_film(facts, predicted),
+    ]
 
 
 def _polarisers(facts: ShotFacts, settings: Settings, predicted: bool) -> list[Reason]:
@@ -62,6 +67,10 @@ def _turned(facts: ShotFacts, settings: Settings) -> list[Reason]:
         and item.stops > item.stops_max - _CROSS_WITHIN_STOPS
         and _equivalent_focal_mm(facts, settings) < _CROSS_UNDER_MM
     ]
+
+
+def _colours(facts: ShotFacts) -> list[Reason]:
+    return [say.tints(filter=item.name).caution("filters") for item in facts.filters_on_lens if item.kind.tints]
 
 
 def _film(facts: ShotFacts, predicted: bool) -> list[Reason]:

@@ -406,6 +406,11 @@ def polariser_on_leaves(*, filter: str, element: str) -> str:
 
 
 @filters
+def tints(*, filter: str) -> str:
+    return f"{filter} colours the whole picture: keep it for black and white."
+
+
+@filters
 def variable_crosses(*, filter: str, stops: float, strongest_stops: float) -> str:
     return (
         f"{filter} at {stops:g} of {strongest_stops:g} stops shows a dark cross over so wide a view: turn "
