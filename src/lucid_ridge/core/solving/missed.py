@@ -99,6 +99,13 @@ def missed(wish: Wish, figures: Figures, before: ShotFacts) -> Any:
             return 0.0 if limit is None else np.where(longest > limit * HAND_SLACK, np.log2(longest / limit), 0.0)
         case Goal.CORNERS:
             return figures.dark_share()
+        case _:
+            return _changed(wish.goal, figures, before)
+
+
+def _changed(goal: Goal, figures: Figures, before: ShotFacts) -> Any:
+    """Return by how much a choice of the photographer is changed, 0 if it is kept."""
+    match goal:
         case Goal.APERTURE:
             return np.abs(2 * np.log2(figures.f_number() / (before.depth.f_number or figures.f_number())))
         case Goal.ISO:
@@ -110,6 +117,8 @@ def missed(wish: Wish, figures: Figures, before: ShotFacts) -> Any:
         case Goal.START:
             here, there = figures.facts.light.time_utc, before.light.time_utc
             return abs((here - there).total_seconds()) / 60 if here is not None and there is not None else 0.0
+        case _:
+            raise ValueError(f"{goal} is no choice of settings")
 
 
 def over_log2(times: Any) -> Any:

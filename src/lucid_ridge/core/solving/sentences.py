@@ -20,7 +20,7 @@ def concession_words(concession: Concession, before: ShotFacts) -> str:
 
 def missed_words(wish: Wish, solved: Solved, before: ShotFacts) -> str:
     """Return by how much a plan misses a wish, as something to do. before: the shot as it stands."""
-    plan, facts, missed = solved.plan, solved.facts, solved.missed[wish]
+    plan, missed = solved.plan, solved.missed[wish]
     exposure, sequence, said = plan.exposure, plan.sequence, before.wishes
     match wish.goal:
         case Goal.SHARP:
@@ -41,6 +41,21 @@ def missed_words(wish: Wish, solved: Solved, before: ShotFacts) -> str:
             return f"go on for {format_duration(60 * missed)} after {label_of(plan.light.ends_name)} has ended"
         case Goal.CORNERS:
             return f"accept corners that are dark in the outer {missed:.0%} of the half diagonal"
+        case Goal.STEADY:
+            return (
+                f"hold {spoken_shutter(max(item.shutter_s for item in exposure.exposures))} still, "
+                f"{missed:.1f} stops longer than the hand does"
+            )
+        case Goal.TIMES:
+            return "take a time that the body does not have"
+        case _:
+            return _changed_words(wish.goal, solved, before)
+
+
+def _changed_words(goal: Goal, solved: Solved, before: ShotFacts) -> str:
+    """Return the change of a setting that the photographer chose."""
+    facts = solved.facts
+    match goal:
         case Goal.APERTURE:
             return (
                 f"let go of {format_aperture(before.depth.f_number or solved.candidate.f_number)} and take "
@@ -57,13 +72,8 @@ def missed_words(wish: Wish, solved: Solved, before: ShotFacts) -> str:
             if here is None or there is None:
                 return "begin at another time"
             return f"{'wait until' if here > there else 'begin earlier, at'} {facts.clock(here)}"
-        case Goal.STEADY:
-            return (
-                f"hold {spoken_shutter(max(item.shutter_s for item in exposure.exposures))} still, "
-                f"{missed:.1f} stops longer than the hand does"
-            )
-        case Goal.TIMES:
-            return "take a time that the body does not have"
+        case _:
+            raise ValueError(f"{goal} is no choice of settings")
 
 
 def _soft(solved: Solved) -> str:

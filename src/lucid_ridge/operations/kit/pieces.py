@@ -55,53 +55,72 @@ def delete(session: Session, owner_id: int, kind: type[Piece], piece_id: int) ->
 
 def _check(row: Body | Lens | Filter | Support | Accessory) -> None:
     """Check rules between fields of one piece; single fields are checked by their schema."""
-    if isinstance(row, Lens):
-        if row.focal_max_mm is None:
-            row.focal_max_mm = row.focal_min_mm
-        if row.focal_max_mm < row.focal_min_mm:
-            raise Refused(
-                "focal_max_mm", f"The longest focal length must be at least the shortest, {row.focal_min_mm:g} mm."
-            )
-        if row.f_number_max < row.f_number_min:
-            raise Refused("f_number_max", f"The smallest aperture must be at least f/{row.f_number_min:g}.")
-        if row.f_number_min_long is not None and row.f_number_max < row.f_number_min_long:
-            raise Refused("f_number_max", f"The smallest aperture must be at least f/{row.f_number_min_long:g}.")
-        if not row.f_number_min * 0.995 <= row.sharpest_f_number <= row.f_number_max * 1.005:
-            raise Refused(
-                "sharpest_f_number",
-                f"The sharpest aperture must lie from f/{row.f_number_min:g} to f/{row.f_number_max:g}.",
-            )
-        nearest = 4 * row.focal_min_mm
-        if not row.max_magnification and row.closest_focus_mm < nearest:
-            raise Refused(
-                "closest_focus_mm",
-                f"A lens of {row.focal_min_mm:g} mm cannot focus closer than "
-                f"{format_distance(nearest / 1000)} from the sensor without a magnification of its own: give "
-                "its largest magnification.",
-            )
-    if isinstance(row, Accessory):
-        _check_accessory(row)
-    if isinstance(row, Filter) and row.stops_max is not None:
-        if not FilterKind(row.kind).lengthens_exposure:
-            raise Refused("stops_max", "Only neutral density can be turned from weak to strong: leave it empty.")
-        if row.stops_max <= row.stops:
-            raise Refused("stops_max", f"The strongest setting must take more than the weakest, {row.stops:g} stops.")
-    if isinstance(row, Support):
-        if row.height_max_m < row.height_min_m:
-            raise Refused(
-                "height_max_m", f"The highest place must be at least the lowest, {format_distance(row.height_min_m)}."
-            )
-        if row.inverted_min_m is not None and row.inverted_min_m > row.height_min_m:
-            raise Refused(
-                "inverted_min_m",
-                f"With its column inverted the camera comes lower than {format_distance(row.height_min_m)}, "
-                "or leave it empty.",
-            )
-    if isinstance(row, Body):
-        if row.max_iso < row.base_iso:
-            raise Refused("max_iso", f"The highest ISO must be at least the base ISO, {row.base_iso:g}.")
-        if row.slowest_shutter_s < row.fastest_shutter_s:
-            raise Refused("slowest_shutter_s", "The slowest shutter time must not be shorter than the fastest.")
+    match row:
+        case Lens():
+            _check_lens(row)
+        case Accessory():
+            _check_accessory(row)
+        case Filter():
+            _check_filter(row)
+        case Support():
+            _check_support(row)
+        case Body():
+            _check_body(row)
+
+
+def _check_lens(row: Lens) -> None:
+    if row.focal_max_mm is None:
+        row.focal_max_mm = row.focal_min_mm
+    if row.focal_max_mm < row.focal_min_mm:
+        raise Refused(
+            "focal_max_mm", f"The longest focal length must be at least the shortest, {row.focal_min_mm:g} mm."
+        )
+    if row.f_number_max < row.f_number_min:
+        raise Refused("f_number_max", f"The smallest aperture must be at least f/{row.f_number_min:g}.")
+    if row.f_number_min_long is not None and row.f_number_max < row.f_number_min_long:
+        raise Refused("f_number_max", f"The smallest aperture must be at least f/{row.f_number_min_long:g}.")
+    if not row.f_number_min * 0.995 <= row.sharpest_f_number <= row.f_number_max * 1.005:
+        raise Refused(
+            "sharpest_f_number",
+            f"The sharpest aperture must lie from f/{row.f_number_min:g} to f/{row.f_number_max:g}.",
+        )
+    nearest = 4 * row.focal_min_mm
+    if not row.max_magnification and row.closest_focus_mm < nearest:
+        raise Refused(
+            "closest_focus_mm",
+            f"A lens of {row.focal_min_mm:g} mm cannot focus closer than "
+            f"{format_distance(nearest / 1000)} from the sensor without a magnification of its own: give "
+            "its largest magnification.",
+        )
+
+
+def _check_filter(row: Filter) -> None:
+    if row.stops_max is None:
+        return
+    if not FilterKind(row.kind).lengthens_exposure:
+        raise Refused("stops_max", "Only neutral density can be turned from weak to strong: leave it empty.")
+    if row.stops_max <= row.stops:
+        raise Refused("stops_max", f"The strongest setting must take more than the weakest, {row.stops:g} stops.")
+
+
+def _check_support(row: Support) -> None:
+    if row.height_max_m < row.height_min_m:
+        raise Refused(
+            "height_max_m", f"The highest place must be at least the lowest, {format_distance(row.height_min_m)}."
+        )
+    if row.inverted_min_m is not None and row.inverted_min_m > row.height_min_m:
+        raise Refused(
+            "inverted_min_m",
+            f"With its column inverted the camera comes lower than {format_distance(row.height_min_m)}, "
+            "or leave it empty.",
+        )
+
+
+def _check_body(row: Body) -> None:
+    if row.max_iso < row.base_iso:
+        raise Refused("max_iso", f"The highest ISO must be at least the base ISO, {row.base_iso:g}.")
+    if row.slowest_shutter_s < row.fastest_shutter_s:
+        raise Refused("slowest_shutter_s", "The slowest shutter time must not be shorter than the fastest.")
 
 
 def _check_accessory(row: Accessory) -> None:
