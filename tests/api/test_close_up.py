@@ -190,9 +190,9 @@ def test_a_flower_before_a_far_ridge_in_three(api):
     depth = made["plan"]["depth"]
     # From 0.385 m, at f/11.7: 25.6 µm for defocus, ln(385/361) = 0.064 over slices of 0.0235 are 2.7; with 10 %
     # of overlap 2.9 (hand-worked).
-    assert (depth["method_words"], len(depth["positions"])) == ("turning the ring", 3)
+    assert (depth["method_words"], len(depth["positions"])) == ("refocusing", 3)
     assert _verdict(made, "depth")["mark"] == "holds"
-    assert [choice["words"] for choice in depth["choices"] if choice["chosen"]] == ["turning the ring"]
+    assert [choice["words"] for choice in depth["choices"] if choice["chosen"]] == ["refocusing"]
     assert depth["checks"][0]["what"] == "the nearest that must be sharp"
     assert len(_card(api, shot)["frames"]) == 3
 

@@ -30,7 +30,7 @@ def test_a_way_to_focus_is_taken_by_a_press(screen):
     screen.find("//table[@aria-label='Ways to focus, side by side']//button[contains(., 'hyperfocal')]").click()
     screen.wait(lambda: screen.mark("depth") == "fails")
     screen.count("[data-slice]", 1)
-    screen.find("//table[@aria-label='Ways to focus, side by side']//button[contains(., 'turning the ring')]").click()
+    screen.find("//table[@aria-label='Ways to focus, side by side']//button[contains(., 'refocusing')]").click()
     screen.wait(lambda: screen.mark("depth") == "holds")
     screen.find("//*[@data-throw]")
 

@@ -36,11 +36,11 @@ def test_dragging_the_camera_changes_finder_and_verdicts(screen):
     screen.wait(lambda: _finder(screen) != drawn)
     screen.wait(lambda: _reading(screen, "Split boulder is") != before)
     screen.press("Camera")
-    assert screen.field("East of the mark").get_attribute("value") != "0"
+    assert screen.field("Moved east").get_attribute("value") != "0"
     # The same by keys, a tenth of a metre at a time.
-    here = float(screen.field("North of the mark").get_attribute("value"))
+    here = float(screen.field("Moved north").get_attribute("value"))
     screen.handle("Position of the camera").send_keys(Keys.ARROW_UP)
-    screen.wait(lambda: abs(float(screen.field("North of the mark").get_attribute("value")) - here - 0.1) < 0.011)
+    screen.wait(lambda: abs(float(screen.field("Moved north").get_attribute("value")) - here - 0.1) < 0.011)
 
 
 def test_the_three_views_move_together(screen):

@@ -115,7 +115,7 @@ def test_from_an_empty_notebook_to_a_printed_card(hands):
         hands.press("Add an element")
         hands.fill("Name", name)
         hands.fill("Bearing", "W")
-        hands.fill("Distance from the mark", distance)
+        hands.fill("Distance from the tripod", distance)
         hands.fill("Width", "40 cm")
         hands.fill("Height (water", "30 cm", enter=True)
         screen.wait(lambda name=name: screen.all("[data-step=place]") and name in screen.text())

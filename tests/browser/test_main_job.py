@@ -92,7 +92,7 @@ def test_keys_turn_aperture_iso_and_camera(screen):
     screen.keys("o")
     screen.wait(lambda: "landscape" in screen.verdict("frame") or "24 mm" in screen.verdict("frame"))
     screen.step("frame")
-    assert screen.chosen("The camera stands") == "landscape"
+    assert screen.chosen("Orientation") == "landscape"
     screen.keys("?")
     screen.reads("aperture by a mark of the dial")
 

@@ -57,7 +57,7 @@ def test_spot_readings_make_a_bracket(screen):
     for part, said in (("the sky", "1/500 at f/16"), ("the land", "1/4 at f/4")):
         screen.find(f"//select[@id = //label[normalize-space()='Of']/@for]/option[normalize-space()='{part}']").click()
         before = len(screen.all("[data-spots] li"))
-        screen.type("The meter says", said)
+        screen.type("Meter reading", said)
         screen.count("[data-spots] li", before + 1)
     screen.find(
         "//select[@id = //label[normalize-space()='Exposures']/@for]/option[normalize-space()='bracket over the range']"
@@ -65,13 +65,13 @@ def test_spot_readings_make_a_bracket(screen):
     # EV 17 and EV 6: 11 stops fit into one frame of 11; a brighter sky does not.
     screen.reads("One frame holds")
     screen.find("//select[@id = //label[normalize-space()='Of']/@for]/option[normalize-space()='the sky']").click()
-    screen.type("The meter says", "1/4000 at f/16")
+    screen.type("Meter reading", "1/4000 at f/16")
     screen.wait(lambda: "bracket of" in screen.verdict("exposure"))
     # What cannot be read is kept and told.
     screen.expect_in_console("422")
-    screen.type("The meter says", "bright")
+    screen.type("Meter reading", "bright")
     screen.reads("is not a reading")
-    assert screen.field("The meter says").get_attribute("value") == "bright"
+    assert screen.field("Meter reading").get_attribute("value") == "bright"
 
 
 def test_a_graduated_filter_on_the_skyline_removes_the_bracket(screen):

@@ -11,6 +11,9 @@ from enum import StrEnum
 
 # By enum and value, where the label is not the value with spaces.
 LABELS: dict[str, dict[str, str]] = {
+    "Leaning": {
+        "even": "balanced",
+    },
     "MovingKind": {
         "plants": "plants in the wind",
     },

@@ -9,8 +9,8 @@ import { Practice } from "./Practice";
 
 const VIEWS = [
   { value: "entries", label: "What was taken" },
-  { value: "figures", label: "What it comes to" },
-  { value: "lessons", label: "What it teaches" },
+  { value: "figures", label: "Results" },
+  { value: "lessons", label: "Lessons" },
   { value: "practice", label: "Practice" },
 ] as const;
 

@@ -84,7 +84,7 @@ export function Notebook() {
             label="Begin the shot"
             fields={[
               { name: "name", label: "Name", placeholder: "Posts at the ebb" },
-              { name: "intent", label: "What it is after", placeholder: "two minutes of grey water" },
+              { name: "intent", label: "What you want from the picture", placeholder: "two minutes of grey water" },
             ]}
             submit={add}
             cancel={() => setMaking(false)}

@@ -9,7 +9,7 @@ const KEYS: [string, string][] = [
   ["- =", "ISO by a mark"],
   [", .", "focal length, the next marking"],
   ["o", "portrait or landscape"],
-  ["s", "what would do it: the solver"],
+  ["s", "find settings"],
   ["n", "new shot"],
   ["g", "go to field"],
   ["/", "find in the notebook"],

@@ -41,7 +41,7 @@ class WishChoices:
 
     """
 
-    leaning: Annotated[Leaning, Fact(label="leaning")] = Leaning.EVEN
+    leaning: Annotated[Leaning, Fact(label="preference")] = Leaning.EVEN
     sharp_stake: Annotated[Stake, Fact(label="sharpness")] = Stake.MUST
     motion_stake: Annotated[Stake, Fact(label="how things move")] = Stake.MUST
     range_stake: Annotated[Stake, Fact(label="highlights and shadows")] = Stake.MUST

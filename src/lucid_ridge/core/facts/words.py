@@ -27,7 +27,7 @@ _WORDS: dict[type[StrEnum], dict[str, str]] = {
     },
     CocCriterion: {CocCriterion.CUSTOM: "my own", CocCriterion.PIXELS: "two pixels", CocCriterion.PRINT: "by print"},
     DepthMethod: {
-        DepthMethod.AUTO: "fewest that do it",
+        DepthMethod.AUTO: "fewest frames that work",
         DepthMethod.RING: "turn the ring",
         DepthMethod.SINGLE: "one frame",
     },

@@ -81,7 +81,7 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
               , <b>{content.flash}</b>
             </>
           )}
-          {content.predicted && " · exposure predicted, not metered: meter first"}
+          {content.predicted && " · estimated from sun and forecast; take a reading"}
         </div>
       </Box>
       {groups.length > 1 && (

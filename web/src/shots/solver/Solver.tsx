@@ -22,7 +22,7 @@ export default function Solver({ close, ...work }: ShotWork & { close: () => voi
     close();
   };
   return (
-    <Dialog title="What would do it" close={close}>
+    <Dialog title="Find settings" close={close}>
       <Box
         width={{ base: "calc(92vw - 44px)", lg: "min(1180px, 88vw)" }}
         display="grid"
@@ -33,7 +33,7 @@ export default function Solver({ close, ...work }: ShotWork & { close: () => voi
         <Wishes {...work} solution={solution} />
         <Box minW="0" data-solution="">
           {!solution ? (
-            <Pending what="what would do it" />
+            <Pending what="settings" />
           ) : solution.lacking ? (
             <Box color="muted">{solution.lacking}</Box>
           ) : (

@@ -43,7 +43,7 @@ export function Wishes({ solution, ...work }: ShotWork & { solution: Solution | 
   return (
     <Box display="grid" gap="10px" minW="0">
       <Choice
-        label="Leaning"
+        label="Preference"
         field="leaning"
         value={facts.leaning}
         options={OPTIONS.Leaning}

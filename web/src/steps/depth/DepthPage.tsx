@@ -53,7 +53,7 @@ export default function DepthPage(work: ShotWork) {
               <Figure name="frames" value={depth.positions.length || "–"} note={depth.method_words} />
               {closeUp ? (
                 <Figure
-                  name="one slice"
+                  name="depth per frame"
                   value={depth.slice_mm?.toFixed(2) ?? "–"}
                   unit="mm"
                   note={

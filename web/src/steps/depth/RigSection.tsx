@@ -29,7 +29,14 @@ export function RigSection({ shot, set, asked }: ShotWork) {
           choose={(hold) => hold && set({ hold })}
         />
         {closeUp && (
-          <ShotField label="It sits still for" name="patience_s" optional unit="s" step={10} placeholder="as long as it takes" />
+          <ShotField
+            label="Subject stays still for"
+            name="patience_s"
+            optional
+            unit="s"
+            step={10}
+            placeholder="as long as it takes"
+          />
         )}
       </Row>
       {inHand && closeUp && (

@@ -83,7 +83,7 @@ export default function ExposurePage(work: ShotWork) {
       dials={
         <>
           <Section
-            title="The meter says"
+            title="Meter reading"
             aside={
               metered || partly ? (
                 <Button
@@ -174,7 +174,7 @@ export default function ExposurePage(work: ShotWork) {
             <Row least="84px">
               <ShotField label="Highlight" name="highlight_ev" optional placeholder="EV 15" unit="EV" step={0.5} />
               <ShotField label="Shadow" name="shadow_ev" optional placeholder="EV 4" unit="EV" step={0.5} />
-              <ShotField label="Hold back" name="highlight_margin_ev" unit="EV" step={0.33} />
+              <ShotField label="Highlight safety margin" name="highlight_margin_ev" unit="EV" step={0.33} />
               <Select
                 label="Brightest colour"
                 value={colourOf(facts.highlight_margin_ev)}

@@ -46,7 +46,7 @@ export function Movers({ shot, set, asked }: ShotWork) {
                 {...(mover.main ? { field: "wanted_look" } : {})}
                 value={wishOf(mover)}
                 options={mover.wishes.map((item) => ({ value: item.wish, label: choiceWords(item) }))}
-                empty="as it comes"
+                empty="don't mind"
                 choose={(wish) => wishFor(mover, wish)}
               />
               <Box color="muted" fontSize="13px" pb="5px">

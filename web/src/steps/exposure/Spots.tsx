@@ -68,7 +68,7 @@ export function Spots({ shot, change, asked, errors }: ShotWork) {
       <Row least="130px">
         <Select label="Of" value={part} options={parts} choose={(value) => setPart(value ?? "sky")} />
         <Field
-          label="The meter says"
+          label="Meter reading"
           name={`shot:${shot.id}:spots`}
           value=""
           placeholder="1/20 at f/11, ISO 100"

@@ -74,7 +74,7 @@ export default function FieldPage({ shot }: ShotWork) {
             {shot.card_id !== null && (
               <>
                 <Button onClick={() => void navigate(`/cards/${shot.card_id}/run`)}>Work through it in the field</Button>
-                <Link to={`/cards/${shot.card_id}`}>open it alone, to print or on the phone</Link>
+                <Link to={`/cards/${shot.card_id}`}>print or open the card</Link>
                 <ButtonLink look="quiet" px="3px" href={`/api/cards/${shot.card_id}/take-along`} download>
                   take along as one file
                 </ButtonLink>

@@ -15,10 +15,10 @@ const FIELDS = [
     options: OPTIONS.Shape,
   },
   { name: "bearing_deg", label: "Bearing", unit: "°", placeholder: "128" },
-  { name: "distance_m", label: "Distance from the mark", placeholder: "1.3 m" },
+  { name: "distance_m", label: "Distance from the tripod", placeholder: "1.3 m" },
   { name: "width_m", label: "Width", placeholder: "1.2 m" },
   { name: "height_m", label: "Height (water, path: reach)", placeholder: "75 cm" },
-  { name: "base_m", label: "Foot above ground", unit: "m", placeholder: "0" },
+  { name: "base_m", label: "Base above ground", unit: "m", placeholder: "0" },
   { name: "speed_mps", label: "Moves at", unit: "m/s", placeholder: "still" },
 ];
 

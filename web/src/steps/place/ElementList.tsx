@@ -84,7 +84,7 @@ function ElementEditor({ element }: { element: Element }) {
           save={save("bearing_deg")}
         />
         <Field
-          label="Distance from the mark"
+          label="Distance from the tripod"
           name={key("distance_m")}
           value={plain(element.distance_m)}
           unit="m"
@@ -100,7 +100,7 @@ function ElementEditor({ element }: { element: Element }) {
           unit="m"
           save={save("height_m")}
         />
-        <Field label="Foot above ground" name={key("base_m")} value={plain(element.base_m)} unit="m" save={save("base_m")} />
+        <Field label="Base above ground" name={key("base_m")} value={plain(element.base_m)} unit="m" save={save("base_m")} />
         <Field
           label="Moves at"
           name={key("speed_mps")}
@@ -152,7 +152,7 @@ function ElementEditor({ element }: { element: Element }) {
           name={key("course")}
           value={element.course_text}
           placeholder="103° 6 m, 124° 20 m"
-          hint="bearing and distance from the mark, one bend after another"
+          hint="bearing and distance from the tripod, one bend after another"
           save={(text) => edit(element.id, { course: text })}
         />
       )}

@@ -45,7 +45,7 @@ export function GroundPlan({ shot, shadows = [] }: { shot: Shot; shadows?: Schem
       }}
     >
       {(width, height) => {
-        // The camera stands where the view has most room ahead of it.
+        // Orientation where the view has most room ahead of it.
         const facing = radians(frame.bearing_deg ?? elements[0]?.bearing_deg ?? 0);
         const margin = 34;
         const cx = width / 2 - Math.sin(facing) * (width / 2 - margin) * 0.72;

@@ -45,7 +45,7 @@ export default function PlacePage({ shot, set, errors }: ShotWork) {
               field="viewpoint_id"
               value={shot.facts.viewpoint_id}
               options={options}
-              empty="nowhere yet"
+              empty="no place chosen"
               choose={(viewpoint_id) => set({ viewpoint_id })}
               error={errors.viewpoint_id}
             />

@@ -138,7 +138,7 @@ def _stack(
     except InputError:
         return None
     worst = focused.worst_defocus_mm(near, far)
-    words = rail_words(facts) if stack == DepthMethod.RAIL else "turning the ring"
+    words = rail_words(facts) if stack == DepthMethod.RAIL else "refocusing"
     return FocusChoice(
         method=stack,
         school=None,

@@ -31,7 +31,7 @@ from .optics import Focused, FocusPosition, Optics, optics_at, positions_at, sin
 from .reasons import DepthFound, ElementBlur, depth_reasons, how_stacked
 
 CURVE_POINTS = 300
-_METHOD_WORDS = {DepthMethod.SINGLE: "one frame", DepthMethod.RING: "turning the ring"}
+_METHOD_WORDS = {DepthMethod.SINGLE: "one frame", DepthMethod.RING: "refocusing"}
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -46,7 +46,7 @@ class DepthStep:
     close costs. throw: how far the ring is turned at each position of a ring stack, 0 at infinity and 1 at the closest
     focus.
     stack_words: how a stack is taken. worst_blur_mm: over the range, diffraction included. microscope_slice_mm: how
-    deep a microscopist counts one slice, above 1:1.
+    deep a microscopist counts depth per frame, above 1:1.
     """
 
     verdict: Verdict

@@ -35,7 +35,7 @@ export function GroundView({
   zoom: (steps: number) => void;
   shift: Shift | undefined;
   setShift: (shift: Shift | undefined) => void;
-  /** Called with bearing and distance from the mark when a place on the ground is wanted. */
+  /** Called with bearing and distance from the tripod when a place on the ground is wanted. */
   placing?: ((bearing: number, distance: number) => void) | undefined;
 }) {
   const { plan, place } = shot;
@@ -72,7 +72,7 @@ export function GroundView({
       least={150}
       tools={tools}
       figures={{
-        head: ["Element", "Bearing from the mark", "Distance from the camera"],
+        head: ["Element", "Bearing from the tripod", "Distance from the camera"],
         rows: plan.frame.elements.map((item) => [
           item.name,
           `${known.get(item.id)?.bearing_deg.toFixed(0) ?? ""}°`,

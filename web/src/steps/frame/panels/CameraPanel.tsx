@@ -63,7 +63,7 @@ export function CameraPanel(work: ShotWork) {
       </Section>
       <Section title="Aim">
         <Choice
-          label="The camera stands"
+          label="Orientation"
           field="orientation"
           value={facts.orientation}
           options={OPTIONS.Orientation}
@@ -92,8 +92,8 @@ export function CameraPanel(work: ShotWork) {
             step={0.05}
             optional
           />
-          <ShotField name="camera_east_m" label="East of the mark" unit="m" step={0.1} />
-          <ShotField name="camera_north_m" label="North of the mark" unit="m" step={0.1} />
+          <ShotField name="camera_east_m" label="Moved east" unit="m" step={0.1} />
+          <ShotField name="camera_north_m" label="Moved north" unit="m" step={0.1} />
         </Row>
         <Row least="150px">
           <Select
