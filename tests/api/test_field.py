@@ -204,7 +204,7 @@ def test_series_by_hand_are_counted_and_those_on_a_rail_are_not(api):
         api.patch(f"/log/{entry}", {"outcome": "keep"})
     found = next(item for item in api.get("/log/figures")["measured"] if item["name"] == "Series by hand")
     # Three were kept of six tries.
-    assert (found["frames"], found["value"], found["figure"]) == (6, 0.5, "50%")
+    assert (found["frames"], found["value"], found["figure"]) == (6, 0.5, "50\u202f%")
     assert found["worth"]
 
 

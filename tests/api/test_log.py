@@ -293,7 +293,7 @@ def test_a_streak_is_measured_on_a_picture(api):
     # The demo's pictures are 3:2 : two thirds of the width are the short side.
     seen = said([0.1, 0.5, 0.1 + 2 / 3, 0.5])
     assert seen["streak_line"] == pytest.approx([0.1, 0.5, 0.1 + 2 / 3, 0.5])
-    assert seen["streak_words"].startswith("streak 100% of the short side, ")
+    assert seen["streak_words"].startswith("streak 100\u202f% of the short side, ")
     for line, field in (
         ([0.5, 0.5, 0.5, 0.5], "streak_line"),
         ([0, 0, 1.2, 1], "streak_line.2"),
@@ -304,7 +304,7 @@ def test_a_streak_is_measured_on_a_picture(api):
     # In figures it needs no line, and no pointer to draw one.
     typed = next(item for item in api.patch(path, {"seen_share": 0.25})["frames"] if item["id"] == frame["id"])
     assert (typed["seen_share"], typed["streak_line"]) == (0.25, None)
-    assert typed["streak_words"].startswith("streak 25% of the short side, ")
+    assert typed["streak_words"].startswith("streak 25\u202f% of the short side, ")
     for share in (0, 0.0039, -1, 1000, "long"):
         api.refusal("PATCH", path, {"seen_share": share}, "seen_share")
     assert said(None)["seen_share"] is None
@@ -361,7 +361,10 @@ def test_a_frame_is_a_recipe(api):
     for share in (0.2, 0.1):
         api.patch(f"/log/frames/{frame['id']}", {"seen_share": share})
         lines = api.get(f"/log/frames/{frame['id']}/recipe?shot_id={shot}")["lines"]
-        assert f"The water drew {share:.0%} of the frame's short side (measured on the picture)" in " ".join(lines)
+        assert (
+            f"The water drew {100 * share:.0f}\u202f% of the frame's short side (measured on the picture)"
+            in " ".join(lines)
+        )
         seen.append(next(line for line in lines if "draws the same" in line))
     assert seen[0] != seen[1]
     api.patch(f"/log/frames/{frame['id']}", {"seen_share": None})

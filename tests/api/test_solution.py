@@ -40,7 +40,7 @@ def test_wishes_change_what_is_found_and_not_the_plan(api):
     words = [item["words"] for item in found["concessions"]]
     assert any("instead of 1" in text for text in words)
     assert any("be soft by" in text for text in words)
-    assert answer["undo"]["undo_label"] == "change leaning, most frames, number of frames"
+    assert answer["undo"]["undo_label"] == "change preference, most frames, number of frames"
     api.patch(f"/shots/{shot}", {"frames_stake": "free"})
     assert api.get(f"/shots/{shot}/solution")["plans"]
 

@@ -206,7 +206,7 @@ def test_plan_b_goes_onto_the_card(api, posts):
     plan = api.patch(f"/shots/{posts['id']}", facts)["plan"]
     text = next(reason["text"] for reason in plan["because"] if "Plan B" in reason["text"])
     assert text.startswith("Plan B is Hollin Bog, 20 min drive and")
-    assert "if low cloud is over 60% at 13:00" in text
+    assert "if low cloud is over 60\u202f% at 13:00" in text
     card = api.post(f"/shots/{posts['id']}/cards", None)
     assert card["content"]["plan_b"] == text
     api.refusal("PATCH", f"/shots/{posts['id']}", {"plan_b_shot_id": posts["id"]}, "plan_b_shot_id")

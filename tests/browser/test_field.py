@@ -59,10 +59,10 @@ def test_the_file_taken_along_works_alone_and_comes_back(screen, tmp_path):
             press(browser, words)
         battery = browser.find_element(By.CSS_SELECTOR, "input[aria-label='Battery in per cent']")
         battery.send_keys("930")
-        reads(browser, "A battery shows 0 to 100 %.")
+        reads(browser, "A battery shows 0 to 100\u202f%.")
         battery.send_keys("\b")
         press(browser, "Note it")
-        reads(browser, "93 %")
+        reads(browser, "93\u202f%")
         press(browser, "Back")
         press(browser, "Export")
         text = browser.execute_async_script(
@@ -235,7 +235,7 @@ def test_a_streak_is_drawn_on_a_picture(screen):
     ).click_and_hold().move_by_offset(int(wide / 2), 0).release().perform()
     screen.press("Keep it")
     # Half of the width of a 3:2 picture is three quarters of its short side.
-    screen.reads("streak 75% of the short side")
+    screen.reads("streak 75\u202f% of the short side")
     kept = next(item for item in screen.ask("GET", f"/log/{entry['id']}")["frames"] if item["id"] == frame["id"])
     assert kept["streak_line"] == pytest.approx([0.25, 0.5, 0.75, 0.5], abs=0.01)
     screen.press("measure the streak again")
@@ -246,11 +246,11 @@ def test_a_streak_is_drawn_on_a_picture(screen):
     typed = screen.find("//input[@aria-label='Length of the streak in per cent of the short side']")
     typed.send_keys("0.01")
     screen.press("Keep it")
-    screen.reads("A streak shorter than 0.4% of the short side cannot be measured")
+    screen.reads("A streak shorter than 0.4\u202f% of the short side cannot be measured")
     assert typed.get_attribute("value") == "0.01"
     typed.send_keys("\b" * 4, "12")
     screen.press("Keep it")
-    screen.reads("streak 12% of the short side")
+    screen.reads("streak 12\u202f% of the short side")
 
 
 def test_files_are_read_in_by_hand(screen, tmp_path):

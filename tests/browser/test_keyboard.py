@@ -140,7 +140,7 @@ def test_from_an_empty_notebook_to_a_printed_card(hands):
     hands.key("7")
     hands.press("Make a field card")
     screen.wait(lambda: screen.mark("field") == "holds")
-    hands.press("open it alone")
+    hands.press("print or open")
     screen.find("//article//h1[normalize-space()='Skerry at dusk']")
     screen.browser.execute_script("window.print = () => { document.body.dataset.printed = 'yes' }")
     hands.press("Print")

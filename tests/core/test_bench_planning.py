@@ -218,7 +218,7 @@ def test_the_background_close_up_melts_or_not():
     # 1.5 · 45/165.8 = 0.92 mm,
     # and 0.11 mm of diffraction: 2.6 % of the width; twice as far would not matter.
     assert (
-        "Leaf is 0.4 times as far behind the subject as the camera is before it and does not melt: its blur is 3%"
+        "Leaf is 0.4 times as far behind the subject as the camera is before it and does not melt: its blur is 3\u202f%"
         in _said(near, "tight")
     )
     assert "close_up.background: Leaf is 1.7 times" in _said(_close(elements=(flower, leaf)), "holds")

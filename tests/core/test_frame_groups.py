@@ -316,7 +316,7 @@ def test_battery_and_card():
     assert supplies.frames == 4
     assert supplies.files_mb == 200
     assert supplies.card_share == pytest.approx(200 / 150)
-    assert any("fill 133% of the card" in reason.text for reason in plan.sequence.reasons)
+    assert any("fill 133\u202f% of the card" in reason.text for reason in plan.sequence.reasons)
     # By hand: 4 frames, and a minute of the camera on counts as two.
     assert supplies.battery_share == pytest.approx((4 + 2 * supplies.on_s / 60) / 400)
     unknown = _groups(filters=()).sequence.supplies

@@ -61,7 +61,7 @@ def test_a_soft_first_and_a_blown_fifth_frame_of_a_panorama_are_found():
     found = said(views, JudgedGroup(stitched=True), [ROCK])
     (soft,) = [text for text, mark in found.items() if mark == FAILS and "sharp" in text]
     assert soft.startswith("Frame 1: nothing is sharp")
-    assert found["Frame 5: red clips in 6.0% of the picture."] == FAILS
+    assert found["Frame 5: red clips in 6.0\u202f% of the picture."] == FAILS
     # Which of them shows the rock is not known, so the rock is neither sharp nor soft.
     assert not any("Rock" in text for text in found)
     assert UNSAID in found.values()
@@ -95,18 +95,18 @@ def test_a_bracket_is_judged_as_a_set():
     ]
     assert not any("clips" in text for text in said(bracket))
     blown = [frame(n, exposure=n, clipped=0.05 * n) for n in (1, 2, 3)]
-    assert said(blown)["Frame 1: red clips in 5.0% of the picture even in the frame that holds most."] == FAILS
+    assert said(blown)["Frame 1: red clips in 5.0\u202f% of the picture even in the frame that holds most."] == FAILS
 
 
 def test_the_highlights_of_one_group_do_not_excuse_those_of_another():
     found = said([frame(1, group=0, clipped=0.0), frame(2, group=1, clipped=0.05)])
-    assert found["Frame 2: red clips in 5.0% of the picture."] == FAILS
+    assert found["Frame 2: red clips in 5.0\u202f% of the picture."] == FAILS
 
 
 def test_what_the_plan_gives_up_may_clip():
     assert not any("clips" in text for text in said([frame(1, clipped=0.10, planned_clipped=0.10)]))
     found = said([frame(1, clipped=0.15, planned_clipped=0.10)])
-    assert found["Frame 1: red clips in 15.0% of the picture (10.0% planned)."] == FAILS
+    assert found["Frame 1: red clips in 15.0\u202f% of the picture (10.0\u202f% planned)."] == FAILS
 
 
 def test_a_focus_position_with_nothing_sharp_is_a_gap_in_the_stack():

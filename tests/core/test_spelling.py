@@ -36,6 +36,7 @@ from lucid_ridge.core.units.spelling import (
     format_clock,
     format_day,
     format_hour,
+    percent,
     spelled,
     spelling,
 )
@@ -217,3 +218,13 @@ def test_core_and_page_write_figures_alike(kind):
 def test_counts_have_their_plural():
     for count, word, text in CASES["plurals"]:
         assert plural(count, word) == text
+
+
+def test_a_percentage_has_a_narrow_space():
+    # ISO 80000-1, 7.1.4: a space between the number and %; 0.048 has one decimal where it is asked for.
+    assert (percent(1 / 3), percent(0.048, 1), percent(0.0), percent(-0.25)) == (
+        "33\u202f%",
+        "4.8\u202f%",
+        "0\u202f%",
+        "-25\u202f%",
+    )

@@ -107,6 +107,6 @@ def test_clouds_over_two_minutes():
     # mm · 1200 m / 10.2 km = 5.9 mm of 24.
     text = _said(_plan(cloud=0.5, metered_shutter_s=120.0))
     assert "motion.clouds_drawn: Clouds some 1.2 km away move about 2" in text
-    assert "5% of" in text or "4% of" in text
+    assert "5\u202f% of" in text or "4\u202f% of" in text
     assert "Clouds" not in _said(_plan(cloud=0.0, metered_shutter_s=120.0))
     assert "Clouds" not in _said(_plan(cloud=0.5, metered_shutter_s=120.0, pitch_deg=-30.0))

@@ -117,9 +117,9 @@ def test_series_by_hand_are_the_logs_unless_the_shot_says_otherwise():
     )
     by_log = replace(close, taught=Taught(series=taught(CalibrationKind.SERIES, 0.25)))
     assert "focus.hand_stack_hits_missing" in texts(plan_shot(close))
-    assert "With 25% of your series good (from 9 series of the log), expect 4 tries" in texts(plan_shot(by_log))
+    assert "With 25\u202f% of your series good (from 9 series of the log), expect 4 tries" in texts(plan_shot(by_log))
     said = changed(by_log, hit_rate=0.5)
-    assert "With 50% of your series good, expect 2 tries" in texts(plan_shot(said))
+    assert "With 50\u202f% of your series good, expect 2 tries" in texts(plan_shot(said))
 
 
 def test_batteries_are_the_logs_in_the_cold_and_out_of_it():

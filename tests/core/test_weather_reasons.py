@@ -73,7 +73,7 @@ def test_a_calm_day_says_nothing():
         ({"temperature_c": -20.0, "wind_mps": 8.33}, (POST,), "place", "tight", "−33 °C"),
         ({"temperature_c": -12.0, "wind_mps": 0.5}, (POST,), "place", "caution", "−12 °C"),
         ({"rain_mm": 0.4}, (POST,), "light", "caution", "Rain of up to 0.4 mm"),
-        ({"fog": 0.6}, (POST,), "light", "caution", "Fog is 60% likely"),
+        ({"fog": 0.6}, (POST,), "light", "caution", "Fog is 60\u202f% likely"),
     ],
 )  # fmt: skip
 def test_each_limit(change, elements, step, severity, words):
@@ -92,7 +92,7 @@ def test_under_the_limits_nothing_is_said(change):
 def test_rain_that_ends_and_a_sky_that_clears():
     ends = _said(_facts({"rain_mm": 1.0, "low_cloud": 0.9}, later={"rain_mm": 0.0, "low_cloud": 0.2}))
     assert any("it stops about 12:00" in text for _, _, text in ends)
-    assert any("clear, from 90% covered to 20% about 12:00" in text for _, _, text in ends)
+    assert any("clear, from 90\u202f% covered to 20\u202f% about 12:00" in text for _, _, text in ends)
     before = _facts()
     hours = tuple(replace(hour, rain_mm=1.0 if hour.time_utc < MOMENT else 0.0) for hour in before.forecast.hours)
     stopped = _said(replace(before, forecast=replace(before.forecast, hours=hours)))
@@ -173,7 +173,7 @@ def test_plan_b_hangs_on_its_trigger(change, more, severity):
 
 def test_the_trigger_is_said_in_words():
     assert _plan_b({"low_cloud": 0.72})[0].text.endswith(
-        "if low cloud is over 60% at 10:00; the forecast is 72%: by this forecast, go there."
+        "if low cloud is over 60\u202f% at 10:00; the forecast is 72\u202f%: by this forecast, go there."
     )
     late = _plan_b({"low_cloud": 0.72}, clock=time(11, 30))[0].text
     # The shot begins before half past eleven: it is decided at the last half past eleven before it.

@@ -139,7 +139,7 @@ function Predictions({ figures }: { figures: Schemas["LogFiguresOut"] }) {
         <Figure
           name="Sharp on a tripod"
           value={sharp_of ? `${sharp}/${sharp_of}` : "–"}
-          note={sharp_of ? `${Math.round(figures.sharp_low * 100)} to ${Math.round(figures.sharp_high * 100)} % at 95 %` : ""}
+          note={sharp_of ? `${Math.round(figures.sharp_low * 100)} to ${Math.round(figures.sharp_high * 100)} % at 95 %` : ""}
         />
         <Figure
           name="Promising light"
@@ -154,7 +154,7 @@ function Predictions({ figures }: { figures: Schemas["LogFiguresOut"] }) {
 
 function All({ measured }: { measured: Measured[] }) {
   return (
-    <Table label="All that was measured" heads={["", "counts", "measured", "95 %", "by", ""]}>
+    <Table label="All that was measured" heads={["", "counts", "measured", "95 %", "by", ""]}>
       {measured.map((item) => (
         <tr key={`${item.kind} ${item.name}`}>
           <Cell style={{ fontFamily: "inherit" }}>{item.name}</Cell>

@@ -102,11 +102,11 @@ export function Costs({ figures }: { figures: Figures }) {
       title="What filters cost"
       note={
         filters.length
-          ? "stops beside what is written on them, with the interval at 95 %"
+          ? "stops beside what is written on them, with the interval at 95 %"
           : "take a frame with and one without a filter, and its cost appears here"
       }
       figures={{
-        head: ["filter", "written [stops]", "measured [stops]", "at 95 %", "pairs"],
+        head: ["filter", "written [stops]", "measured [stops]", "at 95 %", "pairs"],
         rows: filters.map((item) => [item.name, item.told_figure, item.figure, item.between, item.frames]),
       }}
     >

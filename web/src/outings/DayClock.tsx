@@ -180,7 +180,7 @@ function Cloud({ outing, x, top }: { outing: Outing; x: Scale; top: number }) {
                 fill={ink("haze")}
               />
             )}
-            <title>{`${Math.round(100 * hour.cover)} % cloud, ${hour.rain_mm.toFixed(1)} mm, ${Math.round(hour.temperature_c)} °C, gusts of ${Math.round(hour.gust_mps)} m/s`}</title>
+            <title>{`${Math.round(100 * hour.cover)} % cloud, ${hour.rain_mm.toFixed(1)} mm, ${Math.round(hour.temperature_c)} °C, gusts of ${Math.round(hour.gust_mps)} m/s`}</title>
           </g>
         );
       })}

@@ -96,7 +96,7 @@ function TakeAlong({ outing }: Pick<OutingWork, "outing">) {
   if (!outing.stops.some((stop) => stop.shot_id !== null)) return null;
   return (
     <Button look="quiet" disabled={make.isPending} onClick={() => make.mutate(undefined)}>
-      take along as one file
+      save for the phone
     </Button>
   );
 }

@@ -13,6 +13,7 @@ from typing import Annotated
 
 from ..labels import NamedEnum
 from ..optics.working_lens import Rig, WorkingLens
+from ..units.spelling import percent
 from .declaring import Fact, Kind
 from .kit import Lens
 
@@ -105,13 +106,14 @@ _WORDS = {
     AccessoryKind.FLASH: "guide number {guide_number_m:g}, ready {recycle_s:g} s after full power",
     AccessoryKind.LED: "{lux_at_1m:g} lux at 1 m",
     AccessoryKind.DIFFUSER: "takes {loss_stops:g} stops of the flash",
-    AccessoryKind.CARD: "{width_mm:g} mm wide, reflects {reflectance:.0%}",
+    AccessoryKind.CARD: "{width_mm:g} mm wide, reflects {reflects}",
 }
 
 
 def figures_of(item: Accessory) -> str:
     """Return the effect of an accessory with its figures: "36 mm", "5 dioptres"."""
-    return _WORDS[item.kind].format(**vars(item))
+    reflects = percent(item.reflectance) if item.reflectance is not None else ""
+    return _WORDS[item.kind].format(**vars(item), reflects=reflects)
 
 
 def of_kind(accessories: Sequence[Accessory], kind: AccessoryKind) -> list[Accessory]:

@@ -29,6 +29,7 @@ from ..units.markings import (
     parse_shutter,
 )
 from ..units.ratios import parse_ev
+from ..units.spelling import percent
 from .recipe import streak_share_of
 
 T = TypeVar("T")
@@ -285,7 +286,7 @@ class _Asked:
         )
         working = (
             f"In a second it draws {focal:g} mm × {water.speed_mps:.2g} m ÷ {water.distance_m:.3g} m = "
-            f"{a_second:.2g} mm, {a_second / short:.0%} of the short side.",
+            f"{a_second:.2g} mm, {percent(a_second / short)} of the short side.",
             f"{str(look).capitalize()} water draws {_share(low * a_second / short)} to "
             f"{_share(high * a_second / short)} of it: {format_shutter(low)} to {format_shutter(high)}.",
         )
@@ -396,7 +397,7 @@ def depth_of_field_mm(magnification: float, f_number: float, circle_mm: float) -
 
 
 def _share(share: float) -> str:
-    return f"{share:.0%}" if share >= 0.1 else f"{share:.1%}"
+    return f"{percent(share)}" if share >= 0.1 else f"{percent(share, 1)}"
 
 
 def _histogram_working(off: int) -> str:

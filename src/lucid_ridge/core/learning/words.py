@@ -6,6 +6,7 @@ import math
 from typing import Protocol
 
 from ..facts.calibrations import CalibrationKind
+from ..units.spelling import percent
 
 _STOPS = (CalibrationKind.LIGHT_OFFSET, CalibrationKind.LOOK_BAND, CalibrationKind.HAND_HELD)
 _TIMES = (CalibrationKind.SET_UP, CalibrationKind.WALKING, CalibrationKind.FILTER_CHANGE)
@@ -46,7 +47,7 @@ def figure_words(kind: CalibrationKind, value: float) -> str:
         return f"{'−' if value < 0 else '+'}{abs(value):.2f}"
     if kind == CalibrationKind.WATER_SPEED:
         return f"×{2.0**value:.2f}"
-    return f"×{value:.2f}" if kind in _TIMES else f"{value:.0%}"
+    return f"×{value:.2f}" if kind in _TIMES else f"{percent(value)}"
 
 
 def lesson_words(found: Figured) -> str:
@@ -74,9 +75,9 @@ def lesson_words(found: Figured) -> str:
         case CalibrationKind.FILTER_CHANGE:
             return f"Changing a filter takes {found.value:.2f} times as long as planned, {by}."
         case CalibrationKind.SERIES:
-            return f"{found.value:.0%} of your series by hand come out whole, {by}."
+            return f"{percent(found.value)} of your series by hand come out whole, {by}."
         case CalibrationKind.BATTERY:
-            return f"A battery gives {found.value:.0%} of its count, {by}; practice expects {found.told:.0%}."
+            return f"A battery gives {percent(found.value)} of its count, {by}; practice expects {percent(found.told)}."
 
 
 def between_words(kind: CalibrationKind, low: float, high: float) -> str:
@@ -86,5 +87,5 @@ def between_words(kind: CalibrationKind, low: float, high: float) -> str:
     if kind == CalibrationKind.WATER_SPEED:
         return f"{2.0**low:.2f} to {2.0**high:.2f}"
     if kind in (CalibrationKind.SERIES, CalibrationKind.BATTERY):
-        return f"{low:.0%} to {high:.0%}"
+        return f"{percent(low)} to {percent(high)}"
     return f"{low:.2f} to {high:.2f}".replace("-", "−")

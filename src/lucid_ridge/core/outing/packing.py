@@ -15,6 +15,7 @@ from ..facts.filters import Mount
 from ..facts.outing import Outing, StopKind
 from ..facts.place import HazardKind
 from ..planning.plan.shot_plan import ShotPlan
+from ..units.spelling import percent
 from ..weather.forecast import ForecastHour, wind_chill_c
 from .plan import OutingPlan
 from .stop_facts import StopFacts
@@ -137,7 +138,7 @@ def _stores(add: Add, stops: Sequence[StopFacts], plans: Sequence[ShotPlan | Non
         add(
             "power and cards",
             f"{max(1, math.ceil(cards * 1.2))} card{'s' if cards * 1.2 > 1 else ''} for the {body.name}, empty",
-            f"the frames fill {cards:.0%} of one",
+            f"the frames fill {percent(cards)} of one",
             f"card:{body_id}",
         )
 

@@ -8,6 +8,7 @@ from ..facts.words import choice_words
 from ..labels import label_of
 from ..units.lengths import format_duration
 from ..units.markings import format_aperture, spoken_shutter
+from ..units.spelling import percent
 from .goals import Goal, Wish
 from .solver import Concession, Solved
 
@@ -40,7 +41,7 @@ def missed_words(wish: Wish, solved: Solved, before: ShotFacts) -> str:
         case Goal.LIGHT:
             return f"go on for {format_duration(60 * missed)} after {label_of(plan.light.ends_name)} has ended"
         case Goal.CORNERS:
-            return f"accept corners that are dark in the outer {missed:.0%} of the half diagonal"
+            return f"accept corners that are dark in the outer {percent(missed)} of the half diagonal"
         case Goal.STEADY:
             return (
                 f"hold {spoken_shutter(max(item.shutter_s for item in exposure.exposures))} still, "

@@ -11,6 +11,7 @@ import math
 from collections.abc import Mapping, Sequence
 
 from ..planning.verdicts import FAILS, HOLDS, TIGHT, UNSAID, Severity
+from ..units.spelling import percent
 from .cells import Cells
 from .judged import Finding, JudgedFrame, JudgedGroup, names_of, numbered
 from .places import Place
@@ -151,9 +152,9 @@ def _clipping(frames: Sequence[JudgedFrame], groups: Mapping[int, JudgedGroup]) 
         beyond = held.clipped_share - (held.planned_clipped or 0.0)
         if beyond <= _CLIPPED_TIGHT:
             continue
-        planned = f" ({held.planned_clipped:.1%} planned)" if held.planned_clipped else ""
+        planned = f" ({percent(held.planned_clipped, 1)} planned)" if held.planned_clipped else ""
         text = (
-            f"{held.clipped_channel or 'white'} clips in {held.clipped_share:.1%} of the "
+            f"{held.clipped_channel or 'white'} clips in {percent(held.clipped_share, 1)} of the "
             f"picture{planned}{' even in the frame that holds most' if len(those) > 1 else ''}"
         )
         found.setdefault((FAILS if beyond > _CLIPPED_FAILS else TIGHT, text), []).append(held)

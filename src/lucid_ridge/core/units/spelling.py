@@ -116,3 +116,8 @@ def format_day(day: date, weekday: bool = False, year: bool = True) -> str:
     if spelling().day_order is DayOrder.DAY_FIRST:
         return f"{WEEKDAYS[day.weekday()] + ' ' if weekday else ''}{day.day} {month}{f' {day.year}' if year else ''}"
     return f"{WEEKDAYS[day.weekday()] + ', ' if weekday else ''}{month} {day.day}{f', {day.year}' if year else ''}"
+
+
+def percent(share: float, decimals: int = 0) -> str:
+    """Return a share as a percentage with a narrow no-break space: 0.33 is "33\u202f%"."""
+    return f"{100 * share:.{decimals}f}\u202f%"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ..labels import NamedEnum
+from ..units.spelling import percent
 from .forecast import ForecastHour
 
 
@@ -39,6 +40,7 @@ def measured(measure: Measure, hour: ForecastHour) -> float:
 
 
 def format_measure(measure: Measure, value: float) -> str:
-    """Return a value of a measure with its unit: "60%", "0.5 mm/h"."""
-    figure = f"{value:.1f}" if measure is Measure.RAIN else f"{value:.0f}"
-    return f"{figure}{'' if UNITS[measure] == '%' else ' '}{UNITS[measure]}"
+    """Return a value of a measure with its unit: "60\u202f%", "0.5 mm/h"."""
+    if UNITS[measure] == "%":
+        return percent(value / 100)
+    return f"{value:.1f} {UNITS[measure]}" if measure is Measure.RAIN else f"{value:.0f} {UNITS[measure]}"

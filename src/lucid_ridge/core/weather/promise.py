@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from ..light.kinds import NIGHT_KINDS, LightKind
+from ..units.spelling import percent
 from .cloud import WIDEST, spread_share
 from .forecast import Forecast, ForecastHour
 
@@ -144,7 +145,7 @@ def _sun(kind: str, hours: Hours, _before: Hours, _look: Look) -> tuple[float, s
     through = _mean(
         [(1 - hour.low_cloud) * (1 - hour.middle_cloud) * (1 - (1 - _CIRRUS_LETS) * hour.high_cloud) for hour in hours]
     )
-    return 2 * through - 1, f"The sun has a gap through the cloud {through:.0%} of the time."
+    return 2 * through - 1, f"The sun has a gap through the cloud {percent(through)} of the time."
 
 
 def _low_cloud(kind: str, hours: Hours, _before: Hours, _look: Look) -> tuple[float, str]:
@@ -152,8 +153,8 @@ def _low_cloud(kind: str, hours: Hours, _before: Hours, _look: Look) -> tuple[fl
         return 0.0, ""
     share = _mean([hour.low_cloud for hour in hours])
     if share <= 0.4:
-        return (0.4 - share) * 0.75, f"Only {share:.0%} low cloud: the light gets under."
-    return -(share - 0.4) / 0.6, f"{share:.0%} low cloud is likely to block the light at the horizon."
+        return (0.4 - share) * 0.75, f"Only {percent(share)} low cloud: the light gets under."
+    return -(share - 0.4) / 0.6, f"{percent(share)} low cloud is likely to block the light at the horizon."
 
 
 def _high_cloud(kind: str, hours: Hours, _before: Hours, _look: Look) -> tuple[float, str]:
@@ -165,7 +166,7 @@ def _high_cloud(kind: str, hours: Hours, _before: Hours, _look: Look) -> tuple[f
     # Best with half to three quarters of the upper sky covered: a canvas, but not a lid.
     canvas = max(0.0, 1 - abs(above - 0.6) / 0.6)
     text = (
-        f"{above:.0%} high cloud over a horizon that is {clear:.0%} clear here may colour; whether it is "
+        f"{percent(above)} high cloud over a horizon that is {percent(clear)} clear here may colour; whether it is "
         "clear 50 to 200 km away is not known."
     )
     return clear * canvas, text
@@ -175,7 +176,7 @@ def _stars(kind: str, hours: Hours, _before: Hours, _look: Look) -> tuple[float,
     if kind not in NIGHT_KINDS:
         return 0.0, ""
     cover = _mean([hour.cover for hour in hours])
-    return 1 - 2 * cover, f"{cover:.0%} of the sky is covered."
+    return 1 - 2 * cover, f"{percent(cover)} of the sky is covered."
 
 
 def _rain(_kind: str, hours: Hours, _before: Hours, _look: Look) -> tuple[float, str]:
@@ -218,7 +219,7 @@ def _fog(kind: str, hours: Hours, _before: Hours, _look: Look) -> tuple[float, s
     fog = max(hour.fog for hour in hours)
     if kind == LightKind.MIST:
         return 0.0, ""
-    return -fog, f"Fog is {fog:.0%} likely: it hides sun, stars and distance."
+    return -fog, f"Fog is {percent(fog)} likely: it hides sun, stars and distance."
 
 
 def _mist(kind: str, hours: Hours, before: Hours, look: Look) -> tuple[float, str]:
@@ -232,9 +233,9 @@ def _mist(kind: str, hours: Hours, before: Hours, look: Look) -> tuple[float, st
     damp = max(0.0, 1 - min(spreads) / _DRY_SPREAD_K) if spreads else 0.0
     likely = max(fog, damp * calm * clear) * (1.0 if look.valley or look.still_water else _IN_THE_OPEN)
     said = f", {min(spreads):.0f} K over the dew point" if spreads else ""
-    return 2 * min(
-        1.0, likely
-    ) - 1, f"Mist is {likely:.0%} likely: fog {fog:.0%}, wind {min(hour.wind_mps for hour in hours):.0f} m/s{said}."
+    wind_mps = min(hour.wind_mps for hour in hours)
+    words = f"Mist is {percent(likely)} likely: fog {percent(fog)}, wind {wind_mps:.0f} m/s{said}."
+    return 2 * min(1.0, likely) - 1, words
 
 
 def _soft(kind: str, hours: Hours, _before: Hours, look: Look) -> tuple[float, str]:
@@ -243,7 +244,7 @@ def _soft(kind: str, hours: Hours, _before: Hours, look: Look) -> tuple[float, s
     cover = _mean([hour.cover for hour in hours])
     return (
         2 * cover - 1,
-        f"{cover:.0%} cloud: "
+        f"{percent(cover)} cloud: "
         f"{'soft light on small things' if cover > 0.5 else 'hard light and deep shadows on small things'}.",
     )
 

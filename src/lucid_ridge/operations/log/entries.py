@@ -13,6 +13,7 @@ from ...core.facts.declaring import facts_of
 from ...core.facts.log import ASPECT_FIELDS, LogWords, Outcome, Rated, WentWrong
 from ...core.field.run import Run
 from ...core.learning.recipe import SHORTEST_STREAK, share_of_line
+from ...core.units.spelling import percent
 from ...store.log import FieldEventRow, LogEntry, LogFrame
 from ...store.places import Location
 from ...store.shots import FieldCard, Shot
@@ -225,7 +226,7 @@ def _long_enough(share: float, field: str) -> float:
     if share < SHORTEST_STREAK:
         raise Refused(
             field,
-            f"A streak shorter than {SHORTEST_STREAK:.1%} of the short side cannot be measured: take it from "
+            f"A streak shorter than {percent(SHORTEST_STREAK, 1)} of the short side cannot be measured: take it from "
             "end to end.",
         )
     return share

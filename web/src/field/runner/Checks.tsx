@@ -98,10 +98,10 @@ function Battery({ work }: { work: RunWork }) {
         placeholder="battery, %"
         words="Note it"
         allowed={(share) => share >= 0 && share <= 100}
-        wrong="A battery shows 0 to 100 %."
+        wrong="A battery shows 0 to 100 %."
         tell={(share) => void work.tell("battery", { value: share })}
       />
-      {battery.length > 0 && <Box color="muted">{battery.map((item) => `${item} %`).join(", then ")}</Box>}
+      {battery.length > 0 && <Box color="muted">{battery.map((item) => `${item} %`).join(", then ")}</Box>}
     </Box>
   );
 }

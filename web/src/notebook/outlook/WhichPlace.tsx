@@ -154,7 +154,7 @@ function LookedAt({ pending, stop }: { pending: NonNullable<Schemas["OutlookOut"
     void take(client.DELETE("/api/jobs/{job_id}", { params: { path: { job_id: pending.job_id } } })).then(stop, stop);
   return (
     <Box display="flex" gap="12px" alignItems="baseline" mb="10px" fontSize="14px">
-      <Box role="status">Looking at all places: {Math.round(100 * pending.progress)} %</Box>
+      <Box role="status">Looking at all places: {Math.round(100 * pending.progress)} %</Box>
       <Button look="quiet" onClick={end}>
         stop
       </Button>

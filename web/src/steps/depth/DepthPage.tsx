@@ -58,7 +58,7 @@ export default function DepthPage(work: ShotWork) {
                   unit="mm"
                   note={
                     depth.microscope_slice_mm
-                      ? `a microscopist counts ${depth.microscope_slice_mm.toFixed(2)}`
+                      ? `by the microscope formula ${depth.microscope_slice_mm.toFixed(2)}`
                       : depth.step_mm
                         ? `steps of ${depth.step_mm.toFixed(2)} mm`
                         : undefined

@@ -85,7 +85,7 @@ function LensRow({ item, furthest, take }: { item: LensChoice; furthest: number;
           <span>
             {item.working_label ? `${item.working_label} of room, ` : ""}
             {item.background_label} of background, blurred over{" "}
-            {item.blur_share < 0.01 ? "less than 1" : Math.round(Math.min(9.99, item.blur_share) * 100)} % of the width
+            {item.blur_share < 0.01 ? "less than 1" : Math.round(Math.min(9.99, item.blur_share) * 100)} % of the width
             {item.cost_stops >= 0.05 ? `, costs ${item.cost_stops.toFixed(1)} EV` : ""}
           </span>
         </Box>

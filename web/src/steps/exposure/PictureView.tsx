@@ -9,7 +9,7 @@ import { type Toned, useResponse } from "../../tones/useTones";
 import { Choice } from "../../ui/form/Field";
 import { Histogram } from "./Histogram";
 
-const percent = (share: number) => `${share > 0 && share < 0.01 ? "under 1" : Math.round(100 * share)} %`;
+const percent = (share: number) => `${share > 0 && share < 0.01 ? "under 1" : Math.round(100 * share)} %`;
 const ev = (value: number) => value.toFixed(1);
 const HISTOGRAM = 92;
 const TILT_ARM = 0.32;
@@ -162,7 +162,7 @@ function Edge({
         label="Edge of the graduated filter"
         value={percentDown}
         range={[-100, 200]}
-        valueText={`${percentDown} % down the frame`}
+        valueText={`${percentDown} % down the frame`}
         cursor="ns-resize"
         drag={(_, toY) => move((toY - top) / h)}
         nudge={(_, up) => move(graduated.at - up * 0.005)}

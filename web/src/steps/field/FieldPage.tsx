@@ -76,7 +76,7 @@ export default function FieldPage({ shot }: ShotWork) {
                 <Button onClick={() => void navigate(`/cards/${shot.card_id}/run`)}>Work through it in the field</Button>
                 <Link to={`/cards/${shot.card_id}`}>print or open the card</Link>
                 <ButtonLink look="quiet" px="3px" href={`/api/cards/${shot.card_id}/take-along`} download>
-                  take along as one file
+                  save for the phone
                 </ButtonLink>
               </>
             )}

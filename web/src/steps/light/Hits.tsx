@@ -25,7 +25,7 @@ export function Hits({ hits, set }: { hits: Schemas["HitOut"][]; set: ShotWork["
             {hit.date_words}{" "}
             <Box as="span" color="muted">
               {hit.light}
-              {hit.fraction !== null ? `, ${Math.round(hit.fraction * 100)}% lit` : ""}
+              {hit.fraction !== null ? `, ${Math.round(hit.fraction * 100)} % lit` : ""}
               {hit.frame_words ? `; ${hit.frame_words}` : ""}
             </Box>
           </span>

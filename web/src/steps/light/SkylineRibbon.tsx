@@ -214,7 +214,7 @@ export function SkylineRibbon({
               y={height - 22}
             />
             <text x={right} y={22} textAnchor="end" fontSize="12.5" fill={ink("muted")}>
-              sun by hours; dashed: {day.moon.words}, {Math.round(day.moon.fraction * 100)}% lit
+              sun by hours; dashed: {day.moon.words}, {Math.round(day.moon.fraction * 100)} % lit
             </text>
           </>
         );

@@ -56,7 +56,7 @@ export function EventsOfDay({ day, shotDay }: { day: Schemas["LightDayOut"]; sho
   return (
     <Section
       title="Sun and moon that day"
-      aside={<Box fontSize="13.5px">{`${day.moon.words}, ${Math.round(day.moon.fraction * 100)}% lit`}</Box>}
+      aside={<Box fontSize="13.5px">{`${day.moon.words}, ${Math.round(day.moon.fraction * 100)} % lit`}</Box>}
     >
       {day.absence_words && <Box>{day.absence_words}</Box>}
       {day.moon.absence_words && <Box>{day.moon.absence_words}</Box>}

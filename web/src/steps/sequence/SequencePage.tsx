@@ -100,7 +100,7 @@ export default function SequencePage(work: ShotWork) {
   );
 }
 
-const percent = (share: number) => `${share > 0 && share < 0.01 ? "under 1" : Math.round(100 * share)} %`;
+const percent = (share: number) => `${share > 0 && share < 0.01 ? "under 1" : Math.round(100 * share)}\u202f%`;
 
 /** What the frames take of battery and card. */
 function Stores({ stores }: { stores: Schemas["StoresOut"] }) {

@@ -17,7 +17,7 @@ from ....core.planning.way.closures import closure_words
 from ....core.planning.way.plan import way_words
 from ....core.spans.instants import local_day, unix_seconds, zone_info
 from ....core.units.lengths import format_distance, format_height
-from ....core.units.spelling import format_clock, format_day
+from ....core.units.spelling import format_clock, format_day, percent
 from ....core.weather.forecast import Forecast, ForecastHour, wind_chill_c
 from ....core.weather.promise import Promise
 from ....operations.light.days import DayForShot
@@ -244,13 +244,13 @@ def _hour(local: LocalDay, hour: ForecastHour) -> out.WeatherHourOut:
     chill = wind_chill_c(hour.temperature_c, hour.wind_mps)
     felt = f", feels like {chill:.0f} °C" if chill is not None and chill < hour.temperature_c - 2 else ""
     parts = [
-        f"cloud {hour.low_cloud:.0%} low, {hour.middle_cloud:.0%} middle, {hour.high_cloud:.0%} high",
+        f"cloud {percent(hour.low_cloud)} low, {percent(hour.middle_cloud)} middle, {percent(hour.high_cloud)} high",
         f"wind {hour.wind_mps:.0f} m/s, gusts {hour.gust_mps:.0f}",
         f"{hour.rain_mm:.1f} mm of rain" if hour.rain_mm else "dry",
         f"{hour.temperature_c:.0f} °C{felt}",
     ]
     if hour.fog >= 0.2:
-        parts.append(f"fog {hour.fog:.0%} likely")
+        parts.append(f"fog {percent(hour.fog)} likely")
     words = f"{local.clock(hour.time_utc)}: {'; '.join(parts)}"
     return out.WeatherHourOut(**_figures(hour), from_s=local.seconds(hour.time_utc), words=words)
 

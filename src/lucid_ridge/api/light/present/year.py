@@ -7,7 +7,7 @@ from datetime import date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from ....core.light.bands import BANDS_DEG
-from ....core.units.spelling import MONTHS, format_day, format_moment
+from ....core.units.spelling import MONTHS, format_day, format_moment, percent
 from ....operations.light.carpets import DAYS, Carpet
 from ....operations.light.days import HitView
 from ....operations.light.seasons import Season, SeasonDay
@@ -116,7 +116,7 @@ def _in_frame(place: tuple[float, float] | None) -> str:
     if not (0 <= x <= 1 and 0 <= y <= 1):
         sides = [word for word, out_ in (("left", x < 0), ("right", x > 1), ("above", y < 0), ("below", y > 1)) if out_]
         return f"outside the frame, {' and '.join(sides)}"
-    return f"in the frame {x:.0%} across, {1 - y:.0%} up"
+    return f"in the frame {percent(x)} across, {percent(1 - y)} up"
 
 
 def _months(first: date) -> list[out.MonthTickOut]:

@@ -22,7 +22,7 @@ from ....core.spans.instants import zone_info
 from ....core.taken.judged import CameraSettings, Finding
 from ....core.taken.setting_findings import differing, settings_words
 from ....core.units.markings import format_aperture, format_shutter
-from ....core.units.spelling import format_clock, format_day, format_moment
+from ....core.units.spelling import format_clock, format_day, format_moment, percent
 from ....operations.log import lessons as lesson_operations
 from ....operations.log.entries import SCOPE, Listed, entry_scope, numbers_of
 from ....operations.log.figures import LogFigures
@@ -186,7 +186,9 @@ def _beside_the_plan(row: LogFrame, entry: LogEntry) -> dict[str, str]:
 def _streak(row: LogFrame) -> str:
     if row.seen_share is None or not row.streak_share:
         return ""
-    return f"streak {row.seen_share:.0%} of the short side, {row.seen_share / row.streak_share:.2g} times as planned"
+    return (
+        f"streak {percent(row.seen_share)} of the short side, {row.seen_share / row.streak_share:.2g} times as planned"
+    )
 
 
 def _error(error: float | None) -> str:
@@ -197,7 +199,7 @@ def _error(error: float | None) -> str:
 
 def _clipped(row: LogFrame) -> str:
     share, channel = worst_clipped(row)
-    return f"{channel} clips in {share:.1%}" if share >= 0.0005 else ""
+    return f"{channel} clips in {percent(share, 1)}" if share >= 0.0005 else ""
 
 
 def _blur(row: LogFrame) -> str:

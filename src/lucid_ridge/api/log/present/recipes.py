@@ -5,7 +5,7 @@ from __future__ import annotations
 from ....core.spans.instants import zone_info
 from ....core.units.lengths import compass_point
 from ....core.units.markings import spoken_shutter
-from ....core.units.spelling import format_day, format_moment
+from ....core.units.spelling import format_day, format_moment, percent
 from ....operations.log.recipes import Recipe
 from ..schemas import practice as out
 
@@ -24,7 +24,7 @@ def present_recipe(found: Recipe | None) -> out.RecipeOut:
     ]
     if found.share is not None:
         how = "measured on the picture" if found.measured else "by its speed as known, not measured"
-        lines.append(f"The water drew {found.share:.0%} of the frame's short side ({how}): {found.look}.")
+        lines.append(f"The water drew {percent(found.share)} of the frame's short side ({how}): {found.look}.")
     if found.same_s is not None:
         lines.append(f"On {found.water} of {found.shot_name} {spoken_shutter(found.same_s)} draws the same.")
     elif found.shot is not None:

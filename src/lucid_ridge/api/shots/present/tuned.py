@@ -8,6 +8,7 @@ from ....core.facts.shot import ShotFacts
 from ....core.framing.projection import Camera
 from ....core.framing.tuner import Relief, Solution, Target
 from ....core.units.lengths import compass_point, format_distance, format_move
+from ....core.units.spelling import percent
 from ....operations.shots.measuring import Measured
 from ....operations.shots.tuner import TunedShot
 from ..schemas import tuning as out
@@ -92,18 +93,18 @@ def _target_words(facts: ShotFacts, target: Target, miss: float, met: bool) -> s
     name = facts.elements[target.element].name if target.element is not None else ""
     if target.kind == "clearance":
         assert target.other is not None
-        words = f"{target.clearance:.0%} clearance between {name} and {facts.elements[target.other].name}"
+        words = f"{percent(target.clearance)} clearance between {name} and {facts.elements[target.other].name}"
     elif target.kind == "horizon":
-        words = f"horizon at {target.y:.0%} from the top"
+        words = f"horizon at {percent(target.y or 0.0)} from the top"
     elif target.kind == "whole":
         words = f"{name} whole in the frame"
     else:
         spots = [
-            f"{target.x:.0%} from the left" if target.x is not None else "",
-            f"{target.y:.0%} from the top" if target.y is not None else "",
+            f"{percent(target.x)} from the left" if target.x is not None else "",
+            f"{percent(target.y)} from the top" if target.y is not None else "",
         ]
         words = f"{name} at {' and '.join(spot for spot in spots if spot)}"
-    return words if met else f"{words}, missed by {miss:.1%}"
+    return words if met else f"{words}, missed by {percent(miss, 1)}"
 
 
 def _remarks(found: TunedShot) -> list[str]:
@@ -123,7 +124,7 @@ def _remarks(found: TunedShot) -> list[str]:
 def _relief(found: TunedShot, relief: Relief) -> str:
     best = found.tuned.solutions[0]
     share = 1 - math.sqrt(relief.cost / best.cost) if best.cost > 0 else 1.0
-    gain = "would meet it all" if share > 0.97 else f"would bring it {share:.0%} nearer"
+    gain = "would meet it all" if share > 0.97 else f"would bring it {percent(share)} nearer"
     if relief.freedom == "area" and relief.camera is not None:
         forbids = (
             "the edge forbids it" if found.facts.standing and found.facts.standing.drops else "there one cannot stand"

@@ -18,6 +18,7 @@ from ...light.sought import Scene
 from ...light.windows import DateHours, kind_spans, why_dry, why_never
 from ...spans.intervals import Interval
 from ...units.lengths import format_duration
+from ...units.spelling import percent
 from ...weather.forecast import Forecast
 from ...weather.promise import Promise
 from ..light.light_to_use import shot_scene
@@ -186,7 +187,7 @@ def _chance(facts: ShotFacts, item: ShotWindow, now_utc: datetime, weights: Mapp
     moon = ""
     if kind in NIGHT_KINDS:
         phase = moon_phase(span.start_utc)
-        moon = f"{phase_words(float(phase.elongation_deg))}, {float(phase.fraction):.0%} lit"
+        moon = f"{phase_words(float(phase.elongation_deg))}, {percent(float(phase.fraction))} lit"
     cautions = tuple(reason for reason in weather_reasons(facts, way) if reason.severity != HOLDS)
     return Chance(
         kind=kind,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ...units.lengths import format_distance
 from ...units.markings import format_aperture, format_shutter, spoken_shutter
-from ...units.spelling import LocalTime
+from ...units.spelling import LocalTime, percent
 from ..verdicts import StepName
 from ..wording import Catalogue, joined, plural, stops
 
@@ -112,7 +112,7 @@ def no_bulb(*, shutter_s: float, body: str, slowest_s: float) -> str:
 def drawn(*, element: str, speed_mps: float, frame_share: float, streak_mm: float, shutter_s: float, look: str) -> str:
     moved = (
         f"moves {frame_share:.0f} frame heights" if frame_share >= 2
-        else f"moves {frame_share:.0%} of the frame height" if frame_share >= 0.005
+        else f"moves {percent(frame_share)} of the frame height" if frame_share >= 0.005
         else f"moves {streak_mm * 1000:.0f} µm on the sensor"
     )  # fmt: skip
     return f"{element} at {speed_mps:.2g} m/s {moved} in {spoken_shutter(shutter_s)}: {look}."
@@ -187,7 +187,7 @@ def no_rate(*, element: str) -> str:
 def _alone(empty_chance: float | None, frames: int) -> str:
     if empty_chance is None:
         return ""
-    return f"; a short frame is empty {empty_chance:.0%} of the time, one of {frames} nine times in ten"
+    return f"; a short frame is empty {percent(empty_chance)} of the time, one of {frames} nine times in ten"
 
 
 @motion
@@ -201,8 +201,8 @@ def never_vanish(*, element: str, empty_chance: float | None, frames: int) -> st
 @motion
 def vanish(*, element: str, shutter_s: float, covered_share: float, unseen_share: float) -> str:
     return (
-        f"{element}: in {spoken_shutter(shutter_s)} a point is covered for {covered_share:.0%} of the time "
-        f"(invisible under {unseen_share:.0%}, "
+        f"{element}: in {spoken_shutter(shutter_s)} a point is covered for {percent(covered_share)} of the time "
+        f"(invisible under {percent(unseen_share)}, "
         "our own model); anyone who stands still stays."
     )
 
@@ -219,7 +219,7 @@ def ghosts(*, element: str, shutter_s: float, from_s: float, empty_chance: float
 @motion
 def passing(*, element: str, chance: float, frames: int, every_s: float) -> str:
     return (
-        f"{element}: one is in {chance:.0%} of the frames; for nine times in ten take {frames}. One comes "
+        f"{element}: one is in {percent(chance)} of the frames; for nine times in ten take {frames}. One comes "
         f"about every {spoken_shutter(every_s)}."
     )
 
@@ -227,7 +227,7 @@ def passing(*, element: str, chance: float, frames: int, every_s: float) -> str:
 @motion
 def clouds_drawn(*, away_m: float, frame_share: float, shutter_s: float, look: str) -> str:
     return (
-        f"Clouds some {format_distance(away_m)} away move about {frame_share:.0%} of the frame height in "
+        f"Clouds some {format_distance(away_m)} away move about {percent(frame_share)} of the frame height in "
         f"{spoken_shutter(shutter_s)} "
         f"(our own model of the wind up there): {look}."
     )

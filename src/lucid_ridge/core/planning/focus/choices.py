@@ -15,6 +15,7 @@ from ...facts.choices import DepthMethod, FocusSchool
 from ...facts.shot import ShotFacts
 from ...facts.words import choice_words
 from ...optics import conjugates
+from ...units.spelling import percent
 from .apertures import rail_stack, ring_stack
 from .camera import AlongAxis
 from .holding import rail_words
@@ -131,7 +132,7 @@ def _stack(
                 float(conjugates.image_distance_mm(optics.focal_mm, mm)) for mm in focused.object_mm[[0, -1]]
             )
             loses = (
-                f"{first / last - 1:.1%} of the framing to breathing"
+                f"{percent(first / last - 1, 1)} of the framing to breathing"
                 if len(focused.object_mm) > 1
                 else "nothing within the range"
             )

@@ -6,6 +6,7 @@ import math
 
 from ...units.lengths import format_distance
 from ...units.markings import format_aperture
+from ...units.spelling import percent
 from ..verdicts import StepName
 from ..wording import Catalogue, stops
 
@@ -30,7 +31,7 @@ def card(*, card: str, reach_m: float, over_mid_stops: float) -> str:
 
 
 def _before(element: str, near_m: float, blur_share: float) -> str:
-    return f"{element}, {format_distance(near_m)} from the lens, is blurred over {blur_share:.0%} of the width"
+    return f"{element}, {format_distance(near_m)} from the lens, is blurred over {percent(blur_share)} of the width"
 
 
 @sentence
@@ -82,7 +83,7 @@ def nothing_behind(*, melts_from_m: float, melts_share: float) -> str:
     if math.isinf(melts_from_m):
         return (
             "Nothing is entered behind the subject; at this aperture no background blurs over "
-            f"{melts_share:.0%} of the width: open up for one that does."
+            f"{percent(melts_share)} of the width: open up for one that does."
         )
     return f"Nothing is entered behind the subject: from {format_distance(melts_from_m)} behind it, a background melts."
 
@@ -97,12 +98,14 @@ def background(
     melts_share: float,
     melts_from_m: float | None,
 ) -> str:
-    share = f"{blur_share:.0%}" if blur_share >= 0.01 else f"{blur_share:.1%}"
+    share = f"{percent(blur_share)}" if blur_share >= 0.01 else f"{percent(blur_share, 1)}"
     lies = f"{element} is {times_subject_distance:.1f} times as far behind the subject as the camera is before it"
     if melts:
         return f"{lies} and melts: its blur is {share} of the frame's width."
     more = "open up" if melts_from_m is None else f"it melts from {format_distance(melts_from_m)}, or open up"
-    return f"{lies} and does not melt: its blur is {share} of the frame's width, {melts_share:.0%} is needed: {more}."
+    return (
+        f"{lies} and does not melt: its blur is {share} of the frame's width, {percent(melts_share)} is needed: {more}."
+    )
 
 
 @sentence

@@ -6,7 +6,7 @@ import math
 
 from ...units.lengths import format_distance, format_duration
 from ...units.markings import format_aperture, format_shutter
-from ...units.spelling import LocalTime
+from ...units.spelling import LocalTime, percent
 from ..verdicts import StepName
 from ..wording import Catalogue, joined, plural, stops
 
@@ -187,7 +187,7 @@ def ring_stack(
     )
     return (
         f"{frames} focus positions from {format_distance(first_m)} to {format_distance(last_m)}{sharp}; "
-        f"refocusing changes the framing by {framing_change:.1%}: leave that margin."
+        f"refocusing changes the framing by {percent(framing_change, 1)}: leave that margin."
     )
 
 
@@ -246,7 +246,9 @@ def hand_stack_hits_missing() -> str:
 @sentence
 def hand_stack_tries(*, hit_rate: float, log_series: int | None, tries: int) -> str:
     by = f" (from {plural(log_series, 'series', 'series')} of the log)" if log_series is not None else ""
-    return f"With {hit_rate:.0%} of your series good{by}, expect {plural(tries, 'try', 'tries')} for one good stack."
+    return (
+        f"With {percent(hit_rate)} of your series good{by}, expect {plural(tries, 'try', 'tries')} for one good stack."
+    )
 
 
 @sentence

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ...units.lengths import format_distance
+from ...units.spelling import percent
 from ..verdicts import StepName
 from ..wording import Catalogue, joined, plural
 
@@ -47,7 +48,7 @@ def crop(
     shape = [aspect, f"the view of {as_focal_mm:g} mm" if as_focal_mm is not None else ""]
     text = (
         f"Cropped to {joined([part for part in shape if part])}: {pixels_wide} × {pixels_high} pixels remain, "
-        f"{pixel_share:.0%}, "
+        f"{percent(pixel_share)}, "
         f"a print of {print_cm[0]:.0f} × {print_cm[1]:.0f} cm at 300 ppi."
     )
     return text if field_mm is None else f"{text} The field shrinks to {field_mm:.1f} mm across; a crop adds no detail."
@@ -65,29 +66,29 @@ def out_of_frame(*, element: str) -> str:
 
 @sentence
 def cut(*, element: str, edges: tuple[str, ...], share: float) -> str:
-    return f"Cut at the {joined(list(edges)) or 'edge'}: {element}, {share:.0%} in the frame."
+    return f"Cut at the {joined(list(edges)) or 'edge'}: {element}, {percent(share)} in the frame."
 
 
 @composition
 def touches_edge(*, element: str, edge: str, margin: float) -> str:
     side = "just inside" if margin >= 0 else "just over"
-    return f"{element} touches the {edge} edge ({side}, {abs(margin):.1%}): cut it clearly or leave a gap."
+    return f"{element} touches the {edge} edge ({side}, {percent(abs(margin), 1)}): cut it clearly or leave a gap."
 
 
 @composition
 def pair(*, one: str, other: str, clearance: float, touching: bool, move: str, opens: float) -> str:
     names = f"{one} and {other}"
-    help_ = f" {move[0].upper()}{move[1:]} opens it by {opens:.1%}." if move else ""
+    help_ = f" {move[0].upper()}{move[1:]} opens it by {percent(opens, 1)}." if move else ""
     if clearance < 0:
-        return f"{names} overlap by {-clearance:.1%} of the width.{help_}"
+        return f"{names} overlap by {percent(-clearance, 1)} of the width.{help_}"
     if touching:
-        return f"{names} touch: {clearance:.1%} of the width between them.{help_}"
-    return f"{names} are {clearance:.1%} of the width apart."
+        return f"{names} touch: {percent(clearance, 1)} of the width between them.{help_}"
+    return f"{names} are {percent(clearance, 1)} of the width apart."
 
 
 @composition
 def on_diagonal(*, element: str, off: float, on_line: bool) -> str:
-    where = "on a diagonal" if on_line else f"{off:.0%} of the width off the nearer diagonal"
+    where = "on a diagonal" if on_line else f"{percent(off)} of the width off the nearer diagonal"
     return f"{element} is {where}."
 
 
@@ -95,24 +96,24 @@ def on_diagonal(*, element: str, off: float, on_line: bool) -> str:
 def on_line(*, element: str, line: str, off: float, is_on: bool) -> str:
     if is_on:
         return f"{element} is on the {line}."
-    return f"{element} is {abs(off):.0%} {'right' if off > 0 else 'left'} of the {line}."
+    return f"{element} is {percent(abs(off))} {'right' if off > 0 else 'left'} of the {line}."
 
 
 @composition
 def lead(*, element: str, edge: str, at: tuple[float, float], target: str | None, off: float, points: bool) -> str:
     x, y = at
-    share = f"{x:.0%} from the left" if edge in ("top", "bottom") else f"{y:.0%} from the top"
-    enters = f"enters at the {edge}, {share}" if edge else f"begins inside the frame, {x:.0%} from the left"
+    share = f"{percent(x)} from the left" if edge in ("top", "bottom") else f"{percent(y)} from the top"
+    enters = f"enters at the {edge}, {share}" if edge else f"begins inside the frame, {percent(x)} from the left"
     if target is None:
         return f"{element} {enters}, and leads to nothing in the frame."
     if points:
-        return f"{element} {enters}, and points at {target} ({off:.0%} off)."
-    return f"{element} {enters}, and passes {target} by {off:.0%} of the width."
+        return f"{element} {enters}, and points at {target} ({percent(off)} off)."
+    return f"{element} {enters}, and passes {target} by {percent(off)} of the width."
 
 
 @composition
 def horizon(*, from_top: float) -> str:
-    return f"The horizon is at {from_top:.0%} from the top."
+    return f"The horizon is at {percent(from_top)} from the top."
 
 
 @composition
@@ -130,7 +131,7 @@ def verticals(*, pitch_deg: float, lean_deg: float) -> str:
 @composition
 def room(*, bare: float, emptiest: str) -> str:
     where = f", most of it {emptiest}" if emptiest else ""
-    return f"{bare:.0%} of the frame is bare ground and sky{where}."
+    return f"{percent(bare)} of the frame is bare ground and sky{where}."
 
 
 @standing
@@ -260,7 +261,7 @@ def _at_worst(pupil_known: bool) -> str:
 @vignetting
 def cuts(*, ring: str, from_share: float, pupil_known: bool) -> str:
     return (
-        f"{ring} vignettes: dark from {from_share:.0%} of the half diagonal "
+        f"{ring} vignettes: dark from {percent(from_share)} of the half diagonal "
         f"outwards{_at_worst(pupil_known)}. Zoom in, crop, or take one off."
     )
 
@@ -268,6 +269,6 @@ def cuts(*, ring: str, from_share: float, pupil_known: bool) -> str:
 @vignetting
 def darkens(*, ring: str, from_share: float, pupil_known: bool) -> str:
     return (
-        f"{ring} darkens the corners: from {from_share:.0%} of the half diagonal "
+        f"{ring} darkens the corners: from {percent(from_share)} of the half diagonal "
         f"outwards{_at_worst(pupil_known)}, less when stopped down."
     )

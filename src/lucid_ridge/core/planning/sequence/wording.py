@@ -5,7 +5,7 @@ from __future__ import annotations
 from ...labels import label_of
 from ...units.lengths import format_distance, format_duration
 from ...units.markings import format_aperture, spoken_shutter
-from ...units.spelling import LocalTime
+from ...units.spelling import LocalTime, percent
 from ..verdicts import StepName
 from ..wording import Catalogue, plural, stops
 
@@ -248,13 +248,13 @@ def no_such_iso(*, group: str, iso: float, body: str, lowest: float, highest: fl
 
 @supplies
 def battery(*, share: float, batteries: int, left: float, log_readings: int | None, low: bool) -> str:
-    cold = f", in the cold {left:.0%} of their capacity" if left < 0.95 else ""
+    cold = f", in the cold {percent(left)} of their capacity" if left < 0.95 else ""
     if log_readings is not None:
-        cold = f", which have {left:.0%} of their capacity (from {plural(log_readings, 'reading')} in the log)"
+        cold = f", which have {percent(left)} of their capacity (from {plural(log_readings, 'reading')} in the log)"
     has = "battery" if batteries == 1 else f"{batteries} batteries"
-    return f"The frames take {share:.0%} of the {has}{cold}{': take another one along' if low else ''}."
+    return f"The frames take {percent(share)} of the {has}{cold}{': take another one along' if low else ''}."
 
 
 @supplies
 def card(*, share: float) -> str:
-    return f"The frames fill {share:.0%} of the card: take another one along."
+    return f"The frames fill {percent(share)} of the card: take another one along."

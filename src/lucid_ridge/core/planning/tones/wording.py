@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ...units.spelling import percent
 from ..verdicts import StepName
 from ..wording import Catalogue, joined, plural, stops
 
@@ -22,12 +23,12 @@ def clips(*, share: float, part: str | None, less_stops: float, filter: str | No
     ways = [f"expose {stops(less_stops)} less" if less_stops > 0.05 else "bracket"]
     if filter_stops is not None:
         ways.append(f"put {filter} on" if filter else f"a graduated filter of {filter_stops:.0f} stops")
-    return f"By the estimate {share:.0%} of the picture clips, {where}: {', or '.join(ways)}."
+    return f"By the estimate {percent(share)} of the picture clips, {where}: {', or '.join(ways)}."
 
 
 @sentence
 def blocks(*, share: float) -> str:
-    return f"By the estimate {share:.0%} of the picture is lost in shadow: expose more, or bracket."
+    return f"By the estimate {percent(share)} of the picture is lost in shadow: expose more, or bracket."
 
 
 @sentence

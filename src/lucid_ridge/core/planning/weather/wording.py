@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ...units.lengths import format_duration
-from ...units.spelling import LocalTime
+from ...units.spelling import LocalTime, percent
 from ...weather.measures import Measure, format_measure
 from ..verdicts import StepName
 from ..wording import Catalogue, joined
@@ -67,12 +67,13 @@ def rain_stops(*, stops_at: LocalTime) -> str:
 
 @in_the_picture
 def fog(*, chance: float) -> str:
-    return f"Fog is {chance:.0%} likely: distant parts of the picture may disappear in it."
+    return f"Fog is {percent(chance)} likely: distant parts of the picture may disappear in it."
 
 
 @in_the_picture
 def clearing(*, cover_before: float, cover_after: float, clear_at: LocalTime) -> str:
-    return f"The sky is forecast to clear, from {cover_before:.0%} covered to {cover_after:.0%} about {clear_at}."
+    change = f"from {percent(cover_before)} covered to {percent(cover_after)}"
+    return f"The sky is forecast to clear, {change} about {clear_at}."
 
 
 def _plan_b(name: str, drive_min: float | None, walk_min: float | None) -> str:

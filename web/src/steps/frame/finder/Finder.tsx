@@ -32,7 +32,7 @@ export function heightAlone({ plan }: Shot): string {
   return `min(440px, max(${LEAST}px, calc(${width} / ${aspectOf(plan.frame).toFixed(4)} + ${CAPTION + OVER}px)))`;
 }
 
-const percent = (share: number | null) => (share === null ? "" : `${Math.round(share * 100)} %`);
+const percent = (share: number | null) => (share === null ? "" : `${Math.round(share * 100)} %`);
 
 /** What the sensor sees: elements as plain solids at their true size, light and blur, with guides, crop and panorama. */
 export function Finder({

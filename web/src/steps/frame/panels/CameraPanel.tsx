@@ -115,7 +115,7 @@ export function CameraPanel(work: ShotWork) {
           <Box fontSize="13.5px" color={vignetting.clear ? "muted" : "rust"} data-vignetting="">
             {vignetting.clear
               ? `${vignetting.ring}: the corners stay clear.`
-              : `${vignetting.ring}: darkens the corners from ${Math.round(vignetting.darkens_from * 100)} % of the half diagonal outwards.`}
+              : `${vignetting.ring}: darkens the corners from ${Math.round(vignetting.darkens_from * 100)} % of the half diagonal outwards.`}
           </Box>
         )}
       </Section>

@@ -46,7 +46,7 @@ export function CloseUpPanel({ shot }: ShotWork) {
           />
           <Figure
             name="its blur, of the width"
-            value={`${Math.round(Math.min(9.99, close.background_blur_share) * 100)} %`}
+            value={`${Math.round(Math.min(9.99, close.background_blur_share) * 100)} %`}
             size="18px"
           />
           {close.background_width_mm !== null && (
