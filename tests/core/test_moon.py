@@ -130,3 +130,12 @@ def test_light_of_the_moon_in_arrays_and_at_the_edges():
     for arguments in ((91, 0), (0, -1), (0, 181), (10, 10, 0)):
         with pytest.raises(InputError):
             moon_illuminance_lux(*arguments)
+
+
+@pytest.mark.parametrize("joint_deg", [5.0, 20.0])
+def test_the_segments_of_moonlight_meet(joint_deg):
+    # Worked by hand from the published coefficients: at 5° the two polynomials give log10 lux -1.996 and -2.002, at
+    # 20° -1.239 and -1.240 (Janiczek and DeYoung 1987), so the light has no step there of more than 2 %.
+    below, above = moon_illuminance_lux(np.array([joint_deg - 1e-6, joint_deg + 1e-6]), 0.0)
+    assert above == pytest.approx(below, rel=0.02)
+    assert math.log10(above) == pytest.approx({5.0: -2.0, 20.0: -1.24}[joint_deg], abs=0.01)
