@@ -35,11 +35,11 @@ def setting_findings(frames: Sequence[JudgedFrame]) -> list[Finding]:
 
     """
     found: dict[tuple[Severity, str], list[JudgedFrame]] = {}
-    compared = 0
+    compared = False
     for frame in frames:
         if frame.planned == CameraSettings():
             continue
-        compared += 1
+        compared = True
         exposing, others = _exposing(frame.planned, frame.taken), _others(frame.planned, frame.taken)
         if exposing or others:
             severity = FAILS if any(item[0] == FAILS for item in (*exposing, *others)) else TIGHT
