@@ -2,7 +2,6 @@
 redrawn.
 
 Run it with tools/bench.
-
 """
 
 from __future__ import annotations

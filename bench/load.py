@@ -1,7 +1,6 @@
 """Many photographers at once: 1,000 of them with 200 shots each, 50 at their dials.
 
 Run it with tools/on_demo.py bench/load.py.
-
 """
 
 from __future__ import annotations
@@ -33,7 +32,6 @@ _NAME = "load.example"
 def copy_of(table: Table, shots: bool) -> str:
     """Return SQL that copies the demo's rows of a table for every photographer, and of shots as many times as it
     takes.
-
     """
     said = []
     for column in table.columns:
@@ -64,7 +62,6 @@ def copy_of(table: Table, shots: bool) -> str:
 def fill(url: str) -> list[tuple[str, int]]:
     """Make the photographers with their notebooks and accounts; return a cookie's token and a shot for each of those
     who work at once.
-
     """
     engine = create_engine(url)
     tables = Base.metadata.tables

@@ -2,8 +2,7 @@
 camera's file of 45 million pixels.
 
 Goals: a filtered page under 200 ms, figures under 1 s, learning under 2 s; a JPEG of 45 million pixels under 1.5 s and
-400 MB. Beside it stand the same log with a hundredth of that, and
-decoding that JPEG alone.
+400 MB. Beside it stand the same log with a hundredth of that, and decoding that JPEG alone.
 """
 
 from __future__ import annotations
@@ -150,7 +149,6 @@ def decode(content: bytes) -> None:
 def in_own_process(work: Callable[[bytes], None], content: bytes) -> tuple[float, float]:
     """Return how long work takes [s], the shortest of three, and how much memory it takes at most beside what the
     process has before [MB].
-
     """
     work(SMALL)
     before = _peak_mb(forget=True)
@@ -166,7 +164,6 @@ def _peak_mb(forget: bool = False) -> float:
     """Return the most memory this process has held [MB].
 
     forget: what it held before; a process begins with the peak of the one that started it.
-
     """
     if forget:
         Path("/proc/self/clear_refs").write_text("5")

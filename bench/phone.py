@@ -50,8 +50,8 @@ def main() -> None:
                 reads(browser, "let it settle")
                 if chance.random() < 0.5:
                     press(browser, "Note")
-                # What the page shows as under way is on the disk, or on its way there: it is read as
-                # kept before the kill.
+                # What the page shows as under way is on the disk, or on its way there: it is read as kept before the
+                # kill.
                 known = set(browser.execute_async_script(_KEPT))
                 counting += 1
                 time.sleep(chance.uniform(0.0, 1.5))

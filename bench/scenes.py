@@ -2,7 +2,6 @@
 exposure.
 
 Run it with tools/bench.
-
 """
 
 from __future__ import annotations

@@ -1,7 +1,6 @@
 """Whole requests on the server with their parts, and how the notebook grows.
 
 Run it with tools/bench; tools/bench-against COMMIT sets an older commit beside.
-
 """
 
 from __future__ import annotations

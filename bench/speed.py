@@ -275,7 +275,6 @@ def solved() -> object:
 def solved_reference() -> object:
     """The exposure alone of as many candidates, as a spreadsheet would have it: aperture, ISO and filters to a shutter
     time.
-
     """
     size = 49_400
     turns = np.arange(size)

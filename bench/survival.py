@@ -3,8 +3,7 @@
     .venv/bin/python bench/survival.py [rounds]
 
 Nothing that was acknowledged may be lost, nothing be there by half, and all come back by itself: the server and its
-database are
-watched by what `./start` watches them with.
+database are watched by what `./start` watches them with.
 """
 
 from __future__ import annotations

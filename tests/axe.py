@@ -21,7 +21,6 @@ def serious(screen: Screen, within: str | None = None) -> list[str]:
     """Return the violations on the page: by all rules in the theme it is in, by those of colours in the two others.
 
     within: a part of it, by CSS.
-
     """
     screen.browser.set_script_timeout(60)
     # Set into the page by the test's own hand: the page itself may load no foreign script.

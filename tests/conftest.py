@@ -1,6 +1,5 @@
 """Fixtures: a throw-away PostgreSQL server (started by ./test), a migrated template, a database or a roll-back per
 test.
-
 """
 
 from __future__ import annotations

@@ -12,7 +12,6 @@ def administer(server_url: str, statement: str, tries: int = 3) -> None:
     """Carry out a statement on the server that the tests share.
 
     A connection may be cut while a database is dropped by force.
-
     """
     # Without an engine, which asks the server about itself first: this is done before and after most tests.
     address = make_url(server_url).set(drivername="postgresql").render_as_string(hide_password=False)

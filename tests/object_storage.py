@@ -1,6 +1,5 @@
 """A storage of objects on loopback that speaks as S3 does (its published REST interface, version 2006-03-01): one
 bucket, in memory.
-
 """
 
 from __future__ import annotations

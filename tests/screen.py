@@ -203,7 +203,6 @@ class Screen:
     def dial(self, label: str) -> WebElement:
         """A dial's own field; a plain field may bear the same name above it, and a page that is being left the dial
         itself.
-
         """
         path = f"(//input[@id = //label[normalize-space()='{label}']/@for])[last()]"
         found = self.find(path)

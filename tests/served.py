@@ -39,7 +39,6 @@ def _log_refusal(response: Response) -> Response:
 class Door:
     """One address on loopback with one database after another behind it: what a browser has kept of the application's
     files is right for all.
-
     """
 
     def __init__(self) -> None:

@@ -1,6 +1,5 @@
 """Backups of the notebook: made before whatever could lose it and once a day, thinned out with age, and read back
 whole or not at all.
-
 """
 
 from __future__ import annotations
@@ -55,7 +54,6 @@ def make(cluster: Cluster, database: str, why: str, folder: Path = FOLDER) -> Pa
 def is_due(now: datetime, folder: Path = FOLDER) -> bool:
     """Whether there is no backup of the last day; what is dated in the future, by a clock that was wrong, counts for
     none.
-
     """
     return not any(timedelta(0) <= now - item.made < EVERY for item in listed(folder))
 

@@ -1,6 +1,5 @@
 """Who is let in by what ./start serves: by the key of this folder on loopback; beyond it with accounts, encrypted,
 under names that are said.
-
 """
 
 from __future__ import annotations
@@ -26,7 +25,6 @@ class Door:
     """address: as it is opened in a browser, ending in a slash.
 
     arguments and environment: for the server. key: what the address must hold once; empty with accounts.
-
     """
 
     address: str
@@ -44,7 +42,6 @@ def key_of(local: Path, renew: bool = False) -> str:
     """Return the key of this folder's notebook, which its owner alone can read; made the first time.
 
     renew: another one, so that every browser must show it again.
-
     """
     path = local / "key"
     if renew:
@@ -73,7 +70,6 @@ def beyond(cluster: Cluster, options: argparse.Namespace, port: int) -> Door:
     """Return the door at an address of the network.
 
     Raises SetupError without encryption, without a name, or without anybody who could sign in.
-
     """
     check(options)
     if _accounts(cluster, "any", quiet=True) != 0:

@@ -40,7 +40,6 @@ def ensure_python(development: bool = False) -> None:
 def _install(lock: Path) -> None:
     """Install locked packages by uv, which takes seconds, or by pip itself where uv cannot be had or does not find the
     packages.
-
     """
     pip: list[str | Path] = [
         PYTHON,

@@ -1,6 +1,5 @@
 """The notebook's database before it is served: made, brought up to date, replaced by another, and never without a
 backup.
-
 """
 
 from __future__ import annotations
@@ -62,7 +61,6 @@ def leave_behind(cluster: Cluster, restored: Path | None) -> None:
 def keep_safe(cluster: Cluster, asked_for: bool) -> None:
     """Make a backup before a migration, where one is asked for, and where the day's is due; refuse a notebook that a
     newer application wrote.
-
     """
     state = schema(cluster, DATABASE)
     if state.startswith("ahead"):

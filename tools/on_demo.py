@@ -1,6 +1,5 @@
 """Run scripts against a throw-away server with the demo: LUCID_RIDGE_ADDRESS and LUCID_RIDGE_DATABASE_URL say where it
 is.
-
 """
 
 from __future__ import annotations

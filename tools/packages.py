@@ -15,7 +15,6 @@ from console import SetupError, run, say
 def postgres_bin(major: int | None = None) -> Path | None:
     """Return the folder of a PostgreSQL server's programs: of that version, else of the newest from 15 on; None where
     there are none.
-
     """
     found = [path.parent for path in Path("/usr/lib/postgresql").glob("*/bin/initdb") if path.parts[-3].isdigit()]
     fitting = [path for path in found if (int(path.parts[-2]) >= 15 if major is None else int(path.parts[-2]) == major)]

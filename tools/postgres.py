@@ -83,7 +83,6 @@ class Cluster:
         """Move the data folder aside, so that a new one can be made; nothing of it is changed.
 
         Return where it is now.
-
         """
         target = self.data.with_name(f"{self.data.name}.{self.major}")
         number = 1
@@ -97,13 +96,12 @@ class Cluster:
         """Start the server; return False where it was running already.
 
         One that has lost its socket is started again.
-
         """
         if self.answers():
             return False
         if self._alive():
-            # It runs, but nobody can reach it any more: anyone who cleaned up the temporary files took
-            # the socket along.
+            # It runs, but nobody can reach it any more: anyone who cleaned up the temporary files took the socket
+            # along.
             say("The database had lost its socket; it is started again.")
             self._halt()
         self._clear_remains()
@@ -162,7 +160,6 @@ class Cluster:
         """Read a plain SQL backup into an empty database, all of it or nothing.
 
         Raises SetupError with the first thing that was wrong.
-
         """
         self._psql(name, "--single-transaction", "-f", backup)
 
@@ -174,7 +171,6 @@ class Cluster:
         """Write a plain SQL backup of a database: whole and on disk under its name, or not at all.
 
         Only its owner can read it.
-
         """
         target.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
         aside = target.with_name(target.name + ".part")

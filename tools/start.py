@@ -188,7 +188,6 @@ class Server:
     """The application's process.
 
     It ends with this command, however that ends, and until then counts as one that uses the database.
-
     """
 
     def __init__(self, command: list[str], environment: dict[str, str], kept_open: int | None = None) -> None:
@@ -215,7 +214,6 @@ class Server:
         """Wait for its end and return how it ended, None while it runs.
 
         One that somebody killed is begun again, unless that happens all the time.
-
         """
         try:
             code = self.process.wait(timeout=within_s)
@@ -282,7 +280,6 @@ def connects(address: str, port: int, server: Server) -> bool:
     """Return whether the server takes connections, encrypted or not.
 
     Wait as long as it runs; False once it has ended.
-
     """
 
     def connect() -> None:

@@ -109,7 +109,6 @@ def gunicorn_options(wire: Wire) -> dict[str, Any]:
     """Return how the processes behind a proxy are set.
 
     A request that takes longer than the timeout ends its process, not the others.
-
     """
     return {
         "bind": f"[{wire.address}]:{wire.port}" if ":" in wire.address else f"{wire.address}:{wire.port}",

@@ -1,6 +1,5 @@
 """Whatever is sent, the answer is the plan or a refusal in the one shape, and a long run of edits can be undone to
 its start.
-
 """
 
 import random

@@ -1,6 +1,5 @@
 """From nothing to a card: a rosette with tubes and flash, an insect by hand, a flower before a ridge, a capsule at the
 tripod's foot, a view camera.
-
 """
 
 import pytest

@@ -1,7 +1,6 @@
 """Every operation against its own description, with requests that schemathesis makes up of it.
 
 More of them: LUCID_RIDGE_CONTRACT_CALLS=20000.
-
 """
 
 import os

@@ -1,6 +1,5 @@
 """Requests taken in whole before they are worked on; over TLS and against slow clients it is tried in
 tools/test_doors.py.
-
 """
 
 import asyncio

@@ -1,6 +1,5 @@
 """Large files beside the database, in a folder and in S3-compatible storage (object_storage.py answers as S3 does, on
 loopback).
-
 """
 
 import io

@@ -305,7 +305,6 @@ def test_windows_go_into_a_calendar_with_an_alarm(api, posts):
 def test_an_alignment_is_searched_from_the_camera_of_the_shot(api):
     """Posts of little more than a metre: the sun stands behind them for a camera near the ground, and for nobody's
     eye.
-
     """
     shot = api.get(f"/shots/{api.shot_id('Posts at the ebb')}")
     viewpoint = shot["place"]["viewpoint"]

@@ -1,6 +1,5 @@
 """The log over HTTP: entries by hand, found again, files read in, judged and taken out, lessons switched, recipes and
 practice.
-
 """
 
 from __future__ import annotations

@@ -1,6 +1,5 @@
 """Files that nobody ticked: matched to the cards and plans of their day, told by hand, waiting, two cameras, archived,
 and all of it undone.
-
 """
 
 from __future__ import annotations

@@ -1,6 +1,5 @@
 """An archive into a notebook that is written in already: what it lacks comes, nothing comes twice, and everything
 names what it named.
-
 """
 
 import contextlib
@@ -71,7 +70,6 @@ def notebooks(server_url, template, migrated, clean_app):
     """A function that makes notebooks: of the demo, or empty.
 
     What a serial number gives next is far from the demo's.
-
     """
     with contextlib.ExitStack() as stack:
 
@@ -338,7 +336,6 @@ def test_what_does_not_fit_is_refused_and_nothing_is_kept(archived, notebooks, t
 def test_nothing_of_another_owner_is_taken_for_ones_own(demo):
     """An archive that claims this notebook's own token and the ids of another photographer's rows gets rows of its
     own.
-
     """
     demo.run(
         "insert into photographer (name, theme, set_up_min, reserve_min, lengths, hours, day_order, "

@@ -1,6 +1,5 @@
 """Outings through the API: five stops planned, run late, exported and read back by other libraries, refused and
 undone.
-
 """
 
 import json
@@ -230,7 +229,6 @@ def test_clock_times_are_written_as_the_photographer_reads_them(api, outing):
 def test_the_cards_of_an_outing_are_of_the_outing(api, outing):
     """Three days after the day that its shots are saved for: date, times and tide on card, runner and file are the
     outing's.
-
     """
     day = date.fromisoformat(outing["facts"]["date_local"]) + timedelta(days=3)
     moved = api.patch(f"/outings/{outing['id']}", {"date_local": day.isoformat()})
@@ -279,7 +277,6 @@ def test_the_cards_of_an_outing_are_of_the_outing(api, outing):
 def test_outing_calendar_card_and_the_shots_own_page_agree(api, outing, later_days):
     """A stop that the outing marks as good in its light is good on the shot's own page at that minute, and one that is
     not is not.
-
     """
     day = date.fromisoformat(outing["facts"]["date_local"]) + timedelta(days=later_days)
     seen = api.patch(f"/outings/{outing['id']}", {"date_local": day.isoformat()})

@@ -1,6 +1,5 @@
 """Every operation with the ids of another photographer's things: nothing of theirs is read, and nothing of theirs is
 written or taken hold of.
-
 """
 
 import gc
@@ -75,7 +74,6 @@ HELD = " union all ".join(
 def fill(api, session, other):
     """Let them have one of each thing that the demo has none of, so that there is something to ask for; and edits that
     could be undone.
-
     """
     shot = api.shot_id("Posts at the ebb")
     api.patch(f"/shots/{shot}", {"intent": "theirs"})
@@ -135,7 +133,6 @@ class World:
     """app: an application on a database in which all belongs to somebody else; the one who asks has nothing.
 
     ids: of what is theirs, by table. before: a digest of it.
-
     """
 
     app: APIFlask

@@ -1,6 +1,5 @@
 """A simulated season of forty field sessions with planted errors, through ticks, files, sorting and log: what it
 teaches is what was planted, and without planted errors it is silent.
-
 """
 
 from __future__ import annotations
@@ -28,7 +27,6 @@ THIRTEEN_HOURS = 13 * 3600 - 37.0
 def season(session):
     """Return forty field sessions: long exposures, polarised water at many shutter times, bursts by hand, and light
     that was predicted only.
-
     """
     shots = {shot.name: shot for shot in session.scalars(select(Shot))}
     outs = []

@@ -39,7 +39,6 @@ def test_a_card_is_read_as_it_is_without_the_way_from_home(api, card):
 def test_nothing_written_of_the_place_is_told(app, api, where):
     """Every text that the photographer wrote of the place is marked: no mark comes through, whatever the sentence it
     stands in.
-
     """
     with app.extensions["test_sessions"]() as session, session.begin():
         for table, columns in (

@@ -1,6 +1,5 @@
 """What surrounds a shot is kept between edits: whatever is written, by whom and how, the plan is the one that is made
 when all is read again.
-
 """
 
 import gc

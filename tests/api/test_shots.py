@@ -33,9 +33,8 @@ def test_the_demo_notebook_holds_its_shots(api):
 
 def test_three_focus_positions_from_the_database_to_the_answer(shot):
     depth = shot["plan"]["depth"]
-    # The ground at the frame's edge lies at 0.351 m. By hand: f/17.2 there leaves 19.2 µm for defocus;
-    # ln(351/327) = 0.0708 over slices of
-    # 2 artanh(0.0192/1.5) = 0.0256 are 2.77; with 10 % of overlap 1 + 1.77/0.9 = 2.96.
+    # The ground at the frame's edge lies at 0.351 m. By hand: f/17.2 there leaves 19.2 µm for defocus; ln(351/327) =
+    # 0.0708 over slices of 2 artanh(0.0192/1.5) = 0.0256 are 2.77; with 10 % of overlap 1 + 1.77/0.9 = 2.96.
     assert len(depth["positions"]) == 3
     assert depth["coc_um"] == pytest.approx(30)
     assert depth["far"] == {"value": None, "label": "∞"}

@@ -1,6 +1,5 @@
 """The solver through the API: wishes are facts like others, what is found can be taken as it comes, and a question
 changes nothing.
-
 """
 
 POSTS = "Posts at the ebb"

@@ -32,7 +32,6 @@ def posts(api):
 def _table(day, first="05:30"):
     """Low water at half past five in the morning and evening, high at half past eleven: spans over 2.9 m from about
     ten to one.
-
     """
     hour, minute = (int(part) for part in first.split(":"))
     start = datetime(day.year, day.month, day.day, hour, minute) - timedelta(hours=24)
@@ -63,7 +62,6 @@ def test_a_typed_tide_moves_the_windows(api, estuary, posts):
 def test_beyond_the_table_nothing_is_promised(api, estuary, posts):
     """A table for another month: whether the tide cuts the place off, and whether the water stands as wanted, is not
     known.
-
     """
     api.put(f"/locations/{estuary['id']}/tide", {"table": _table(date(2026, 3, 10))})
     plan = api.get(f"/shots/{posts['id']}")["plan"]
@@ -300,7 +298,6 @@ def test_a_broken_shot_does_not_take_which_place_down(api, monkeypatch, caplog):
 def test_a_table_that_ends_is_said_by_season_and_which_place(api, ungated, posts):
     """Three waters of one day: the season knows the tide of no whole day, and the place is called open on none that
     the table does not reach.
-
     """
     day = date.fromisoformat(posts["facts"]["light"]["date_local"])
     api.put(f"/locations/{ungated['id']}/tide", {"table": f"{day} 03:10 4.0 m\n09:20 0.7 m\n15:30 4.2 m"})
@@ -317,7 +314,6 @@ def test_a_table_that_ends_is_said_by_season_and_which_place(api, ungated, posts
 def test_a_long_climb_is_taken_as_a_track(api):
     """Ten thousand points that climb and fall by more than a walk may: the track is there, and the location's own walk
     stays unsaid.
-
     """
     place = api.post("/locations", {"name": "High moor", "coordinates": "54.6, -3.0"})
     steps = "".join(

@@ -1,6 +1,5 @@
 """A whole session on a phone: in Ember, with the network away, a reload in each countdown and a tab that the phone
 discards; then the files of the camera are judged.
-
 """
 
 import json

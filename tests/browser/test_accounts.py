@@ -1,6 +1,5 @@
 """Coming in: by the key of this machine, by invitation, by name and password; and what was typed when the door fell
 shut.
-
 """
 
 from __future__ import annotations

@@ -1,6 +1,5 @@
 """Every step of five shots, walked through once: what is drawn and told there, and whether everyone can read and reach
 it.
-
 """
 
 import re
@@ -93,7 +92,6 @@ def _there(screen, step):
 def _untidy(screen):
     """Return digits that nobody needs, words stuck to themselves (such as a name and the kind of thing it is), and
     sliders beyond their ends.
-
     """
     shown = f"{screen.text()} {' '.join(screen.browser.execute_script(VALUES))}"
     found = re.findall(r"\d\.\d{5,}|\d[eE]-?\d\d|NaN|undefined|\[object", shown) + re.findall(

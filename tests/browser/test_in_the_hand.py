@@ -1,6 +1,5 @@
 """The phone in cold, rain and darkness: gloves, the device's voice, targets for a thumb, and Ember without green or
 blue light.
-
 """
 
 import base64

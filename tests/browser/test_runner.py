@@ -1,6 +1,5 @@
 """The runner on a phone: frames ticked with no network, countdowns that are not lost, what differs, and what a thumb
 does.
-
 """
 
 import pytest

@@ -1,6 +1,5 @@
 """A window that the way does not allow, a typed tide that moves it, and the same times in the calendar and on the
 card; which place.
-
 """
 
 import json

@@ -1,6 +1,5 @@
 """The picture in tones in the real interface: spot readings, a graduated filter on the skyline, a polariser, two
 frames, and without WebGL.
-
 """
 
 from selenium.webdriver.common.action_chains import ActionChains

@@ -45,9 +45,8 @@ def test_sunrise_due_east_at_the_equinoxes():
 
 
 def test_midsummer_sunset_stands_furthest_north():
-    # sin(declination)/cos(latitude) gives the furthest bearing of sunset: 360 - acos(0.3978/0.5807) = 313.2°, a
-    # little more with
-    # refraction. Beyond it the sun never sets.
+    # sin(declination)/cos(latitude) gives the furthest bearing of sunset: 360 - acos(0.3978/0.5807) = 313.2°, a little
+    # more with refraction. Beyond it the sun never sets.
     assert find_alignments(*PLACE, START, YEAR, Wanted("sun", 320, 1.0, low_deg=-0.3, high_deg=0.5)) == []
     assert {
         hit.best_utc.month
@@ -127,7 +126,6 @@ def test_more_than_three_years_are_refused():
 def _brute_force(place, wanted_disc, year=2026):
     """Minute by minute through a year with another library's sun: whether the disc touches the outline and its upper
     limb is over the horizon.
-
     """
     bearing, half_width, bottom, top = wanted_disc
     seconds = np.arange(
@@ -144,7 +142,6 @@ def sun_by_meeus(latitude_deg, longitude_deg, seconds):
     """The sun's airless altitude and azimuth to 0.01°.
 
     Meeus, Astronomical Algorithms, chapters 12, 13, 22 and 25 (low accuracy).
-
     """
     days = (seconds - 946_728_000.0) / 86400.0
     t = (days + 69.2 / 86400) / 36525
@@ -255,7 +252,6 @@ def test_beside_an_element_with_a_gap():
 def test_a_gap_high_in_the_sky_is_a_gap_in_the_sky(gap):
     """A spire whose top stands 60° up: the separation of the sun's centre from the edge beside it, by ephem, is the
     gap and half a disc; in azimuth it is twice that.
-
     """
     spire = seen_element(150.0, 10.0, 0.05, 17.3, 0.0, 0.0)
     right = touching_element("sun", spire, Touch.BESIDE, gap_deg=gap)[1]

@@ -17,9 +17,8 @@ def _camera(height_m, pitch_deg, focal_mm=24.0, bearing_deg=0.0, orientation="la
 
 
 def test_depth_of_a_point_by_hand():
-    # Horizontal distance · cos(turn) · cos(pitch) + height difference · sin(pitch): flower top 8 cm high at 0.2 m
-    # under 1.5 m and 75° down,
-    # slab 10 cm high at 0.7 m and 20° down (hand-worked).
+    # Horizontal distance · cos(turn) · cos(pitch) + height difference · sin(pitch): flower top 8 cm high at 0.2 m under
+    # 1.5 m and 75° down, slab 10 cm high at 0.7 m and 20° down (hand-worked).
     assert axial_depth_m(_camera(1.5, -75), [0, 0.2, 0.08]) == pytest.approx(1.423, abs=5e-4)
     assert axial_depth_m(_camera(1.5, -20), [0, 0.7, 0.10]) == pytest.approx(1.137, abs=5e-4)
     assert axial_depth_m(_camera(1.5, -20), [0, 0.7, 0.0]) == pytest.approx(1.171, abs=5e-4)
@@ -115,7 +114,6 @@ def test_a_solid_lies_where_rays_through_the_frame_meet_it(pose):
 def _ray_traced(camera, mesh):
     """Return the depth where each ray of a grid first meets a face: plane by plane, inside tested by the signs of the
     edges.
-
     """
     from lucid_ridge.core.framing.projection import camera_axes
 

@@ -187,10 +187,9 @@ def _close(**changes):
 def test_the_bench_close_up():
     plan = _close()
     close = plan.frame.close_up
-    # 36 × 24 mm at 1.5:1 hold 24 × 16 mm. 90 mm shorten to 66.7 at 2:1 (300 mm), to 72.5 at 1.5:1: the subject
-    # lies 72.5 · (1 + 1/1.5) =
-    # 120.8 mm away, 72.5 · 2.5 + 120.8 = 302.1 mm from the sensor and so 302.1 - (90 + 88) = 124.1 mm before a
-    # barrel that stays as it is.
+    # 36 × 24 mm at 1.5:1 hold 24 × 16 mm. 90 mm shorten to 66.7 at 2:1 (300 mm), to 72.5 at 1.5:1: the subject lies
+    # 72.5 · (1 + 1/1.5) = 120.8 mm away, 72.5 · 2.5 + 120.8 = 302.1 mm from the sensor and so 302.1 - (90 + 88) = 124.1
+    # mm before a barrel that stays as it is.
     assert close.field_mm == pytest.approx((24, 16))
     assert close.object_mm == pytest.approx(120.8, abs=0.05)
     assert close.working_mm == pytest.approx(124.1, abs=0.05)
@@ -214,9 +213,8 @@ def test_the_background_close_up_melts_or_not():
         Element(2, "Leaf", "block", 0, 0.35, 0.1, 0.3),
     )
     near = _close(elements=(flower, dataclasses.replace(leaf, distance_m=0.19)), f_number=32)
-    # The flower begins 5 mm before its middle: 45 mm behind a subject 120.8 mm away, f/32 and 1.5:1: 72.5/32 ·
-    # 1.5 · 45/165.8 = 0.92 mm,
-    # and 0.11 mm of diffraction: 2.6 % of the width; twice as far would not matter.
+    # The flower begins 5 mm before its middle: 45 mm behind a subject 120.8 mm away, f/32 and 1.5:1: 72.5/32 · 1.5 ·
+    # 45/165.8 = 0.92 mm, and 0.11 mm of diffraction: 2.6 % of the width; twice as far would not matter.
     assert (
         "Leaf is 0.4 times as far behind the subject as the camera is before it and does not melt: its blur is 3\u202f%"
         in _said(near, "tight")

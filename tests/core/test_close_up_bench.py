@@ -28,9 +28,8 @@ def test_tubes_and_close_up_lenses():
     # m grows by extension/f: 25 mm behind a 50 mm lens that reaches 0.15 make 0.65.
     assert WorkingLens(50, 0.15, rig=Rig((25, 25))).reach == pytest.approx((0.5, 0.65))
     two = WorkingLens(100, 1.0, rig=Rig(dioptres=2))
-    # Focused at infinity a close-up lens of 2 dioptres puts the plane at half a metre: m = f · D = 0.2. From 1:1
-    # the image lies at
-    # 200 mm behind 83.3 mm (powers add: 10 dioptres of a 100 mm lens and 2 more): 200/83.3 - 1 = 1.4.
+    # Focused at infinity a close-up lens of 2 dioptres puts the plane at half a metre: m = f · D = 0.2. From 1:1 the
+    # image lies at 200 mm behind 83.3 mm (powers add: 10 dioptres of a 100 mm lens and 2 more): 200/83.3 - 1 = 1.4.
     assert two.reach == pytest.approx((0.2, 1.4))
     assert two.at_magnification(1.4).focal_mm == pytest.approx(1000 / 12)
     assert two.at_magnification(0.2).object_mm == pytest.approx(500)
@@ -66,7 +65,6 @@ def test_what_a_close_up_lens_costs_and_its_smallest():
     """A close-up lens adds no extension: only what the lens itself is drawn out by costs light.
 
     By hand, 2·log2(f'(1 + m)/f).
-
     """
     ways = {setup.name: setup for setup in close_up_setups(WorkingLens(100, 1.0), 1.0, 36)}
     for dioptres, stops, smallest in ((10, 0.0, 1.0), (5, 0.83, 0.5), (2, 1.47, 0.2)):

@@ -33,8 +33,7 @@ from lucid_ridge.core.tides.table import TideTable
 LONDON = ZoneInfo("Europe/London")
 DAY = datetime(2026, 3, 1, tzinfo=UTC)
 # High water 4 m a few seconds after noon, low 0 m at 06:00 and 18:00: by half a cosine above 3 m from 10:00 to 14:00.
-# The seconds keep
-# the clock, which cuts minutes off, from standing between two.
+# The seconds keep the clock, which cuts minutes off, from standing between two.
 _SECONDS = 20
 TIDE = TideTable(
     "Bar",
@@ -80,11 +79,9 @@ def test_the_cut_off_is_where_the_half_cosine_says():
 @pytest.mark.parametrize(
     ("window", "left"),
     [
-        # A sequence of 30 min, ten to pack: the way out starts 40 min after the start and takes 48; it must
-        # not meet 10:00 to 14:00, nor may
-        # the walk in, which ends 20 min before the start. From 08:32 a start is closed until 15:08 (14:00 and
-        # 20 min and 48).
-        # The frames end in the window: the last start is 30 min before its end.
+        # A sequence of 30 min, ten to pack: the way out starts 40 min after the start and takes 48; it must not meet
+        # 10:00 to 14:00, nor may the walk in, which ends 20 min before the start. From 08:32 a start is closed until
+        # 15:08 (14:00 and 20 min and 48). The frames end in the window: the last start is 30 min before its end.
         ((8, 17), (15 + 8 / 60, 16.5)),
         ((6, 9), (6, 8.5)),
         ((6, 9.2), (6, 8 + 32 / 60)),
@@ -206,10 +203,9 @@ def test_windows_verdict_and_reasons_agree(hour, sequence_h, walk_m, cut_m, open
 
 
 def test_legs_are_closed_and_dark_each_by_itself():
-    # By hand, 1 March at 54° N: the sun sets about 17:50 and is 6° down about 18:25 (any almanac). Frames 17:00
-    # to 17:30, packed 17:40,
-    # back at 18:28. A gate that shuts at 17:35 meets packing up and the walk out, and neither drive, walk in,
-    # set-up nor frames.
+    # By hand, 1 March at 54° N: the sun sets about 17:50 and is 6° down about 18:25 (any almanac). Frames 17:00 to
+    # 17:30, packed 17:40, back at 18:28. A gate that shuts at 17:35 meets packing up and the walk out, and neither
+    # drive, walk in, set-up nor frames.
     facts = replace(
         _facts(17.0),
         hazards=(),

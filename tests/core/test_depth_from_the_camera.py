@@ -1,6 +1,5 @@
 """Depth from where the camera is: axis distances, one blur, lenses that shorten; and that verdict, list, strip, ruler
 and finder agree.
-
 """
 
 import dataclasses
@@ -112,9 +111,9 @@ def test_what_must_be_sharp_behind_the_camera_is_not_judged_as_held():
 
 
 def test_one_blur_decides_and_diffraction_alone_is_named():
-    # 2:1 at f/8: N_e 24, 2.44 · 0.55 µm · 24 = 32 µm of 30 allowed. Slices as a microscopist counts them, 0.677
-    # mm (Inoué and Spring, from
-    # memory): 5 mm with 20 % of overlap in 11 frames, where the geometric 0.36 mm would ask for 19.
+    # 2:1 at f/8: N_e 24, 2.44 · 0.55 µm · 24 = 32 µm of 30 allowed. Slices as a microscopist counts them, 0.677 mm
+    # (Inoué and Spring, from memory): 5 mm with 20 % of overlap in 11 frames, where the geometric 0.36 mm would ask for
+    # 19.
     shot = _shot(
         lens=NINETY, magnification=2.0, subject_depth_mm=5.0, f_number=8.0, coc_criterion="custom", coc_custom_mm=0.030
     )
@@ -152,17 +151,15 @@ def test_a_lens_that_shortens_focuses_where_it_says():
 
 def test_the_pupil_ratio_counts_in_slices_limits_and_blur_alike():
     # 1:1, f/8, p = 0.5: entrance pupil 100 mm behind the principal plane of 100 mm. By hand: a point 201 mm away,
-    # focused at 200 mm, is a
-    # cone from the pupil 12.5 mm wide over 301 mm: 12.5 · 1 · 1/301 = 0.0415 mm; twice as much (1/201) for a
-    # symmetrical lens is 0.0622.
+    # focused at 200 mm, is a cone from the pupil 12.5 mm wide over 301 mm: 12.5 · 1 · 1/301 = 0.0415 mm; twice as much
+    # (1/201) for a symmetrical lens is 0.0622.
     assert blur_diameter_mm(100, 8, 200, 201, 0.5) == pytest.approx(12.5 / 301, rel=1e-9)
     assert blur_diameter_mm(100, 8, 200, 201) == pytest.approx(12.5 / 201, rel=1e-9)
 
 
 def test_macro_framing_agrees_with_its_magnification():
-    # A sundew 15 × 25 mm put at 0.20 m, 100 mm, 1.5:1 on 36 × 24 mm: the field is 24 × 16 mm, so its front takes
-    # 15/24 of the width and does
-    # not fit its height (hand-worked); the camera comes nearer to where the magnification has it.
+    # A sundew 15 × 25 mm put at 0.20 m, 100 mm, 1.5:1 on 36 × 24 mm: the field is 24 × 16 mm, so its front takes 15/24
+    # of the width and does not fit its height (hand-worked); the camera comes nearer to where the magnification has it.
     tube = Lens(5, "Macro", 100, 100, 2.8, 32, 300, max_magnification=1.5, front_mm=60)
     sundew = Element(
         id=1, name="Sundew", shape="block", bearing_deg=0, distance_m=0.20, width_m=0.015, height_m=0.025, base_m=0.05

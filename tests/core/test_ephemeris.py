@@ -14,9 +14,9 @@ from lucid_ridge.core.spans.instants import local_day, unix_seconds, zone_info
 
 
 def test_nrel_worked_example():
-    # Reda and Andreas, NREL/TP-560-34302, appendix A.5: zenith 50.11162°, azimuth 194.34024°. Their example sets
-    # UT1 = UTC;
-    # the Earth was 0.36 s behind that day, which moves the sun by 0.0015° of hour angle: the tolerance is twice that.
+    # Reda and Andreas, NREL/TP-560-34302, appendix A.5: zenith 50.11162°, azimuth 194.34024°. Their example sets UT1 =
+    # UTC; the Earth was 0.36 s behind that day, which moves the sun by 0.0015° of hour angle: the tolerance is twice
+    # that.
     moment = datetime(2003, 10, 17, 12, 30, 30, tzinfo=timezone(timedelta(hours=-7)))
     sun = ephemeris.sun_position(39.742476, -105.1786, 1830.14, moment, pressure_mbar=820, temperature_c=11)
     assert 90 - sun.apparent_altitude_deg == pytest.approx(50.11162, abs=0.003)
@@ -93,9 +93,8 @@ def test_times_without_a_zone_or_outside_the_ephemeris_are_refused():
 
 
 def test_leap_seconds_count():
-    # 2016-12-31 had a leap second (IERS bulletin C 52): a UTC day before and after is 86400 counted seconds all
-    # the same,
-    # and the sun's hour angle must not jump by more than the second itself (0.004°).
+    # 2016-12-31 had a leap second (IERS bulletin C 52): a UTC day before and after is 86400 counted seconds all the
+    # same, and the sun's hour angle must not jump by more than the second itself (0.004°).
     times = [datetime(2016, 12, 31, 12, tzinfo=UTC), datetime(2017, 1, 1, 12, tzinfo=UTC)]
     before, after = ephemeris.sun_position(0, 0, 0, times).azimuth_deg
     assert abs(after - before) < 0.5

@@ -77,9 +77,8 @@ def test_short_nights_before_the_midnight_sun_are_found():
 
 
 def test_a_local_day_can_hold_two_of_a_kind():
-    # Where clocks run ahead of the sun near the polar circle (20° W on UTC, a fact of Icelandic almanacs) sunset
-    # falls after
-    # midnight in June and comes earlier each day: once it passes midnight, and that day holds one at each end.
+    # Where clocks run ahead of the sun near the polar circle (20° W on UTC, a fact of Icelandic almanacs) sunset falls
+    # after midnight in June and comes earlier each day: once it passes midnight, and that day holds one at each end.
     found = 0
     for offset in range(120):
         start = datetime(2026, 5, 1, tzinfo=UTC) + offset * DAY

@@ -2,11 +2,9 @@
 ephemeris).
 
 The rule for grazing: an event's time is only as sharp as the body crosses its level steeply. For the sun (ephem,
-VSOP87) 2 s become
-0.0004 degrees divided by the rate at which its altitude changes, where that is less than 0.72 degrees an hour. For the
-moon
-(astronomy-engine, a truncated theory good to some 5 arc seconds) it is 0.0017 degrees, so that 2 s hold above 3
-degrees an hour.
+VSOP87) 2 s become 0.0004 degrees divided by the rate at which its altitude changes, where that is less than 0.72
+degrees an hour. For the moon (astronomy-engine, a truncated theory good to some 5 arc seconds) it is 0.0017 degrees, so
+that 2 s hold above 3 degrees an hour.
 """
 
 import math
@@ -95,9 +93,8 @@ def test_a_year_of_the_moon(latitude):
 
 
 def test_one_lunar_day_a_month_has_no_moonrise():
-    # A fact of almanacs: moonrise comes some 50 min later each day, so that about once a month a day has none. It
-    # is "not in this
-    # window", not "always below".
+    # A fact of almanacs: moonrise comes some 50 min later each day, so that about once a month a day has none. It is
+    # "not in this window", not "always below".
     days = [START + timedelta(days=number) for number in range(59)]
     without = [
         day

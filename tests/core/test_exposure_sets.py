@@ -83,9 +83,8 @@ def test_around_the_reading():
 
 
 def test_the_bracket_s_headline_is_one_of_its_frames():
-    # 1/8 metered is EV 9 at f/8, which holds up to 11.98. Highlights at EV 13, shadows at EV 1: 12 stops, 11
-    # held: two frames two stops apart, the darkest
-    # 1.02 to 2.02 stops under 1/8: 1/32 it is, so that 1/8 itself is the other.
+    # 1/8 metered is EV 9 at f/8, which holds up to 11.98. Highlights at EV 13, shadows at EV 1: 12 stops, 11 held: two
+    # frames two stops apart, the darkest 1.02 to 2.02 stops under 1/8: 1/32 it is, so that 1/8 itself is the other.
     plan = _plan(shadow_ev=1.0, highlight_ev=13.0, bracket="range")
     times = [item.shutter_s for item in plan.exposure.exposures]
     assert times == pytest.approx([1 / 32, 1 / 8])

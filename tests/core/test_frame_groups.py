@@ -1,6 +1,5 @@
 """Frames in groups: what each comes to, in which order they are taken, and whether they still make the picture that
 was planned.
-
 """
 
 import dataclasses

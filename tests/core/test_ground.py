@@ -102,7 +102,6 @@ def _level(count, metres, height):
 def test_a_level_track_with_a_receivers_noise_is_level(count):
     """Four kilometres with ±2 m of noise are 48 min by Naismith (5 km an hour) and 50 by Tobler (5.04 km an hour on
     the level less what slopes cost).
-
     """
     random = np.random.default_rng(4)
     walk = walk_along(_level(count, 4000.0, lambda _: 100.0 + random.uniform(-2, 2)))

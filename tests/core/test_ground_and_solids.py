@@ -111,9 +111,9 @@ def test_shadows_are_as_long_as_the_sun_says():
 
 
 def test_still_water_mirrors():
-    # The law of reflection: the mirror image of a post stands as far under the water as it stands above it. Seen
-    # from 1.5 m over water
-    # at -0.5 m, a top 2 m above the mark at 10 m is mirrored at -3 m: 24 · 4.5/10 = 10.8 mm under the middle.
+    # The law of reflection: the mirror image of a post stands as far under the water as it stands above it. Seen from
+    # 1.5 m over water at -0.5 m, a top 2 m above the mark at 10 m is mirrored at -3 m: 24 · 4.5/10 = 10.8 mm under the
+    # middle.
     mirrored = mirror_matrix(-0.5) @ np.array([0, 10, 2, 1])
     assert mirrored.tolist() == [0, 10, -3, 1]
     foot = outline(Camera(0, 24, 36, 24, height_m=1.5), Solid("post", 0, 10, 0.001, 5, -3))
@@ -121,10 +121,9 @@ def test_still_water_mirrors():
 
 
 def test_a_ring_before_the_lens_by_hand():
-    # 24 mm, f/16: a pupil of 0.75 mm radius, 30 mm behind the rim; a ring 20 mm ahead, 80 mm wide: light begins
-    # to be lost where
-    # 50 · tan θ = 40 - 0.75, at 24 · 39.25/50 = 18.84 mm, and all of it at 24 · 40.75/50 = 19.56 mm; the corner
-    # lies at 21.63 mm.
+    # 24 mm, f/16: a pupil of 0.75 mm radius, 30 mm behind the rim; a ring 20 mm ahead, 80 mm wide: light begins to be
+    # lost where 50 · tan θ = 40 - 0.75, at 24 · 39.25/50 = 18.84 mm, and all of it at 24 · 40.75/50 = 19.56 mm; the
+    # corner lies at 21.63 mm.
     found = vignetting([Ring("hood", 20, 80)], 30, 24, 16, 21.63)
     assert (found.darkens_from_mm, found.dark_from_mm) == (pytest.approx(18.84), pytest.approx(19.56))
     assert not found.clear

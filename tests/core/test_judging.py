@@ -1,6 +1,5 @@
 """Files against the plan: each view of a panorama, each focus position, brackets as sets, settings, and sharpness by
 the photographer's own limit.
-
 """
 
 import math

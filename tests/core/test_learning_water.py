@@ -1,6 +1,5 @@
 """How fast water is by streaks measured on pictures, and what that makes of looks; polarisers by their angle to the
 sun; light by the sky; hands on a boat.
-
 """
 
 import dataclasses

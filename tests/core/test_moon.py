@@ -22,9 +22,8 @@ def _longitude_latitude(body, moment):
 
 def test_meeus_moon_example():
     # Meeus, Astronomical Algorithms, 2nd ed., example 47.a: 1992 April 12, 0h TD (UTC is 59.2 s behind): apparent
-    # longitude
-    # 133.167265°, latitude -3.229126°, distance 368409.7 km; true obliquity 23.440636°. His series are good to
-    # 10" and 4".
+    # longitude 133.167265°, latitude -3.229126°, distance 368409.7 km; true obliquity 23.440636°. His series are good
+    # to 10" and 4".
     moment = datetime(1992, 4, 12, tzinfo=UTC) - timedelta(seconds=59.2)
     longitude, latitude, distance = _longitude_latitude("moon", moment)
     assert longitude == pytest.approx(133.167265, abs=10 / 3600)
@@ -34,8 +33,7 @@ def test_meeus_moon_example():
 
 def test_meeus_sun_example():
     # Meeus, example 25.b: 1992 October 13, 0h TD: apparent longitude 199°54'21.818", latitude +0.721", distance
-    # 0.99760775 au;
-    # true obliquity 23°26'24.83" (from memory, as are the last digits).
+    # 0.99760775 au; true obliquity 23°26'24.83" (from memory, as are the last digits).
     moment = datetime(1992, 10, 13, tzinfo=UTC) - timedelta(seconds=59.2)
     (x, y, z) = apparent_of_date_km("sun", np.atleast_1d(unix_seconds(moment)))[0][0]
     obliquity = np.radians(23 + 26 / 60 + 24.83 / 3600)
@@ -79,7 +77,6 @@ def test_phases_against_another_library():
 def test_elongation_runs_on_through_new_and_full_moon():
     """Against another library's difference of ecliptic longitudes, every three hours of two months; the moon's
     latitude plays no part.
-
     """
     moments = [datetime(2026, 11, 1, tzinfo=UTC) + timedelta(hours=3 * step) for step in range(480)]
     found = moon_phase(moments).elongation_deg

@@ -115,10 +115,9 @@ def test_the_chance_of_an_empty_frame_is_poissons():
 
 
 def test_three_minutes_empty_a_beach():
-    # Common practice: "three minutes". Half a metre at 1.4 m/s covers a point for 0.36 s: alone it is gone after
-    # 7 s; at six a minute after 26 s; at
-    # eight a minute 0.048 of the time somebody stands there, and three minutes are just enough; at ten never
-    # (hand-worked from the model).
+    # Common practice: "three minutes". Half a metre at 1.4 m/s covers a point for 0.36 s: alone it is gone after 7 s;
+    # at six a minute after 26 s; at eight a minute 0.048 of the time somebody stands there, and three minutes are just
+    # enough; at ten never (hand-worked from the model).
     covering = 0.5 / 1.4
     assert passing.vanishing_time_s(0.0, covering) == pytest.approx(7.14, rel=0.01)
     assert passing.vanishing_time_s(0.1, covering) == pytest.approx(25, rel=0.02)

@@ -1,6 +1,5 @@
 """Nights, whole: windows, light left, when to leave and which walk is dark, against another library minute by minute
 and by hand.
-
 """
 
 import itertools

@@ -131,7 +131,6 @@ def test_nobody_walks_through_the_flood():
     """The way is closed from 8:55 to 14:44; the light comes at 15:00.
 
     One waits at the car and walks in after it: 14:44 and ten minutes, ten to set up.
-
     """
     tide = _closed(_place(1, 0.0), walks=[(8 + 55 / 60, 14 + 44 / 60)])
     order = best_order([_stop(0, [(15.0, 16.0, 1.0)], tide)], Limits())
@@ -162,7 +161,6 @@ def test_a_gate_is_not_entered_before_it_opens():
 def test_a_stay_typed_by_hand_is_a_stay():
     """Ninety minutes behind a gate that shuts at eleven: begun at 9:00 with ten minutes out one is back in time, begun
     at 9:30 not.
-
     """
     gate = _closed(_place(1, 0.0), stay=[(11.0, 24.0)])
     for start, count in ((9.0, 1), (9.5, 0)):
@@ -257,7 +255,6 @@ def _meets(spans, start, end):
 def _searched(stops, limits):
     """The most that any order, any windows and any waiting on steps of five minutes is worth: who is where when,
     minute for minute.
-
     """
     legs = {}
     last_step = 300
@@ -287,7 +284,6 @@ def _searched(stops, limits):
     def visited(stop, there):
         """Steps from which one is free again after a visit in its windows, by value, from the steps at which one is at
         the spot.
-
         """
         found = {}
         for arrive in there:

@@ -1,6 +1,5 @@
 """What becomes of an outing by a stop's plan B: worked by hand, at the odd ends, and against the outing planned
 without the stop.
-
 """
 
 import dataclasses

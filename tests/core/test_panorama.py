@@ -73,9 +73,8 @@ def test_rows_go_from_the_top_left():
 
 
 def test_slip_of_a_pivot_beside_the_pupil():
-    # Common practice: slip = offset · (1/near - 1/far). Turned by 60° the pupil moves by the offset itself (a
-    # chord of 60°): 80 mm,
-    # near 2 m, far away: 0.04 rad.
+    # Common practice: slip = offset · (1/near - 1/far). Turned by 60° the pupil moves by the offset itself (a chord of
+    # 60°): 80 mm, near 2 m, far away: 0.04 rad.
     assert parallax_slip_rad(0.08, 60, 2, math.inf) == pytest.approx(0.04)
     assert parallax_slip_rad(0.08, 60, 2, 2) == 0
     assert parallax_slip_rad(0, 60, 2, math.inf) == 0
@@ -111,7 +110,6 @@ def test_distances_must_lie_ahead():
 def test_a_full_circle_closes():
     """24 mm upright, 53.13° across, overlapping by 0.4: 360/(53.13·0.6) = 11.29, so twelve (by hand); the seam
     overlaps like the rest.
-
     """
     field = 2 * math.degrees(math.atan(12 / 24))
     assert full_circle_count(field, 0.4) == 12

@@ -1,6 +1,5 @@
 """An outing with the plan of each shot at its visit: what fails is said once, and frames that take longer move the
 outing.
-
 """
 
 from dataclasses import replace

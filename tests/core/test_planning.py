@@ -38,8 +38,7 @@ def test_an_empty_shot_is_valid_and_every_step_says_what_it_lacks():
 def test_four_focus_positions():
     plan = _with()
     # By hand: 24 mm at f/16 on 0.30 m is f/17.4; diffraction takes 23.3 of the 30 µm, leaving 18.9 for defocus.
-    # ln(300/276) = 0.0834 over
-    # slices of 2 artanh(0.0189/1.5) = 0.0252 are 3.3; with 20 % of overlap 1 + 2.3/0.8 = 3.9.
+    # ln(300/276) = 0.0834 over slices of 2 artanh(0.0189/1.5) = 0.0252 are 3.3; with 20 % of overlap 1 + 2.3/0.8 = 3.9.
     assert len(plan.depth.positions) == 4
     for nearer, farther in zip(plan.depth.positions, plan.depth.positions[1:], strict=False):
         assert nearer.far_limit_m >= farther.near_limit_m
@@ -190,9 +189,8 @@ def test_one_frame_says_how_soft_it_leaves_the_range():
     [("balanced", 2 * 2 * 8 / 10), ("third", 2 + 6 / 3), ("subject", 4.0), ("hyperfocal", 1.794)],
 )
 def test_schools_of_focus(school, focus_m):
-    # Balanced: 2ab/(a+b); a third of the way in; the named element; the hyperfocal distance with diffraction
-    # counted: f/16.4 at 0.9 m
-    # leaves sqrt(30² - 22.06²) = 20.3 of 30 µm, 24²/(16 · 0.0203) + 24 mm, within the range.
+    # Balanced: 2ab/(a+b); a third of the way in; the named element; the hyperfocal distance with diffraction counted:
+    # f/16.4 at 0.9 m leaves sqrt(30² - 22.06²) = 20.3 of 30 µm, 24²/(16 · 0.0203) + 24 mm, within the range.
     near = 2.0 if school != "hyperfocal" else 0.9
     plan = _with(
         sharp_element_ids=frozenset(),
@@ -226,7 +224,6 @@ def test_an_upright_print_has_its_width_across_the_short_side():
 def test_what_must_be_sharp_outside_typed_limits_is_judged_in_one_frame_too():
     """Limits of 5 m to infinity leave the nearer things that must be sharp soft: the list says so, and so does the
     verdict.
-
     """
     plan = _with(near_m=5.0, far_infinite=True, depth_method="single", sharp_element_ids=frozenset({1, 2, 3}))
     soft = [item for item in plan.depth.elements if item.must_be_sharp and item.times_limit > 1]
@@ -313,7 +310,6 @@ def test_the_sun_in_the_frame_raises_a_caution_that_does_not_judge():
 def test_after_sunset_the_way_back_is_dark():
     """Sunset is at 16:00 here: until the sun is 6° down, three quarters of an hour later, one walks without a lamp
     (common practice).
-
     """
     assert "head torch" not in _texts(_with(time_utc=DUSK - timedelta(minutes=30)), "place")
     assert "way.dark" in _texts(_with(time_utc=DUSK + timedelta(minutes=100)), "place")

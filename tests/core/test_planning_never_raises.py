@@ -1,6 +1,5 @@
 """Whatever is said of a shot, planning it gives seven verdicts and never an exception: a shot with odd facts is still
 a shot.
-
 """
 
 import dataclasses

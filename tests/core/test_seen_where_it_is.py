@@ -1,6 +1,5 @@
 """What is seen stands where it is seen: refraction lifts sun and moon, and the land; the light's formulas take the
 airless sun.
-
 """
 
 import numpy as np
@@ -36,7 +35,6 @@ def test_apparent_altitudes(airless, apparent):
 def test_the_setting_sun_stands_on_the_horizon_when_it_is_seen_there():
     """Almanacs call it sunset when the airless centre is 50′ down: the upper limb then touches the level horizon, y =
     0.5.
-
     """
     disc = sun_in_frame(LEVEL, _light(sun_altitude_deg=-50 / 60, sun_azimuth_deg=270.0))
     upper_limb = disc.y - disc.diameter_share / 2 * 36 / 24

@@ -135,7 +135,6 @@ def test_the_dip_of_the_horizon(height_m, dip):
 def test_sunrise_over_the_sea_from_a_height(latitude):
     """Against ephem with its horizon lowered by the dip and the almanac's 34' of refraction: from 900 m the sun rises
     some minutes earlier.
-
     """
     day = date(2026, 4, 10)
     low = light_day(latitude, -3.1, 0.0, day, "UTC", lowered_horizon(900.0))

@@ -1,6 +1,5 @@
 """The small picture that the counts are made from: no holes, the nearer before the farther, as large as the projection
 says.
-
 """
 
 import numpy as np
@@ -58,7 +57,6 @@ def test_a_wall_that_fills_the_frame_has_no_holes(squares, times, away):
 def test_through_oblong_triangles_turned_any_way_the_back_of_a_thing_is_not_seen(broad, tall, turned, off):
     """A wall of oblong faces, so many points of the picture broad and tall, larger than the frame, and another behind
     it.
-
     """
     columns, rows = 2 + int(130 / broad), 2 + int(130 / tall)
     across, up = np.meshgrid(
@@ -93,7 +91,6 @@ def test_a_wall_is_as_large_as_the_projection_says(squares, share):
 def test_slim_triangles_leave_no_holes(long, rows, turned, slim):
     """A sheet of triangles many times as long as broad, turned any way, covers what it covers (by its area, within its
     rim).
-
     """
     across, up = np.meshgrid(np.linspace(-0.5, 0.5, 2 + int(rows)), np.linspace(-0.5, 0.5, 3))
     angle = np.radians(turned)

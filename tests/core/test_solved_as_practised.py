@@ -1,6 +1,5 @@
 """Situations of the trade, solved as a good practitioner would; beside each its reason, all common practice unless a
 source is named.
-
 """
 
 import dataclasses

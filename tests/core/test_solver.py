@@ -1,6 +1,5 @@
 """The solver: it judges as the plan does, is never worse than trying everything, and names the smallest sets that have
 to give way.
-
 """
 
 import dataclasses
@@ -66,7 +65,6 @@ def _field(facts):
 def fields():
     """Fields of shots at different corners: metered, predicted, in the hand, close up, with leaves and water, on a
     panorama, with dark frames.
-
     """
     with_leaves = changed(
         SHOT,

@@ -130,7 +130,6 @@ def test_a_place_with_a_tide_hazard_and_no_tide_is_not_open():
 def test_the_margin_makes_the_water_higher_and_the_closure_longer():
     """2.5 m less 0.3 m is reached sooner: 370 min · acos(1 − 2·1.5/3.5)/π = 168.2 min after 9:20, and half an hour of
     margin before it: 11:38.
-
     """
     bare, wide = (
         closures(_facts(None, margin_m=m, margin_min=t), DAY + timedelta(hours=9), DAY + timedelta(hours=15))
@@ -143,7 +142,6 @@ def test_the_margin_makes_the_water_higher_and_the_closure_longer():
 def test_frames_and_light_together():
     """Of a window of an hour frames of 25 minutes may begin in the first 35; of one of twenty minutes none is wholly
     in it, which fails as the plan does.
-
     """
     facts = replace(_facts(), hazards=())
     whole, short = usable_part(facts, _span(10, 11), 1500.0), usable_part(facts, _span(10, 10 + 1 / 3), 1500.0)
@@ -243,7 +241,6 @@ def test_which_place_takes_the_day_pages_windows(tide, gate, cut_m, kind, water_
 def test_every_wet_part_of_a_window_is_tried():
     """Dark sky, water under 2.3 m, shut from midnight to six: the longest wet part lies behind the gate, the other one
     does not.
-
     """
     tide = TideTable(
         "Bar", tuple((DAY.timestamp() + 3600 * (at * 6.2 - 12), 0.5 if at % 2 else 4.5) for at in range(12))
@@ -308,7 +305,6 @@ def _stop(facts, start, end, location=1, minutes=None, name="Shot", lasts=600.0,
 def test_an_outing_is_judged_as_its_ways_are_gone(tide, gate, cut_m, walk_m, said):
     """Its order never walks or stays where the judge of a way says closed; what it calls holding is known to be open,
     and the marks are the judge's.
-
     """
     facts = replace(
         HERE, location=Location("Bar", 54.5, -3.2, 0.0, "UTC", LEVEL, tide), hazards=(replace(BAR, cut_off_m=cut_m),),

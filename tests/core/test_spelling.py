@@ -1,7 +1,6 @@
 """Figures as one reads them.
 
 Source for foot, inch and mile: the 1959 international yard agreement; engraved half stops: common practice.
-
 """
 
 import json

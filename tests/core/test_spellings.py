@@ -1,7 +1,6 @@
 """What people write is read, what can be read in two ways is asked about.
 
 Spellings: common practice of the trade; factors: SI and the definitions.
-
 """
 
 import math

@@ -1,6 +1,5 @@
-"""What the log taught and is switched on: the plan uses it wherever it uses, says so, and the log keeps
-what counted without it.
-
+"""What the log taught and is switched on: the plan uses it wherever it uses, says so, and the log keeps what counted
+without it.
 """
 
 from dataclasses import replace

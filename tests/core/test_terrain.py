@@ -16,7 +16,6 @@ LATITUDE, LONGITUDE = 54.5, -3.5
 def _grid(height, half_deg=0.3, step=1 / 1200):
     """A grid of a function of metres east and north of the middle; lengths on the ellipsoid (WGS 84 at 54.5° N: 111.31
     and 64.75 km a degree).
-
     """
     count = round(2 * half_deg / step) + 1
     rows, columns = np.mgrid[0:count, 0:count]
@@ -26,10 +25,9 @@ def _grid(height, half_deg=0.3, step=1 / 1200):
 
 
 def test_a_cone():
-    # A cone of 600 m, its foot 2 km wide, 6 km to the east: its top stands at atan((600 - eye - drop) / 6000);
-    # from the flat its
-    # outline falls straight to both sides, since every line from an outside point touches a cone along one of its
-    # edges.
+    # A cone of 600 m, its foot 2 km wide, 6 km to the east: its top stands at atan((600 - eye - drop) / 6000); from the
+    # flat its outline falls straight to both sides, since every line from an outside point touches a cone along one of
+    # its edges.
     grid = _grid(lambda east, north: np.maximum(0, 600 * (1 - np.hypot(east - 6000, north) / 2000)))
     skyline = skyline_from_grid(grid, LATITUDE, LONGITUDE, eye_height_m=2.0, reach_m=20_000)
     drop = 6000**2 * 0.87 / (2 * EARTH_M)
@@ -56,9 +54,8 @@ def test_a_ridge_at_a_known_distance_with_curvature(distance_m, height_m):
 
 
 def test_the_earth_hides_a_low_island_far_away():
-    # From 2 m the sea horizon lies 5.4 km away with refraction (2.08 nautical miles times the root of the height
-    # in metres, any
-    # handbook of navigation: 3.85 km · √2): a rock of 3 m at 25 km is below it.
+    # From 2 m the sea horizon lies 5.4 km away with refraction (2.08 nautical miles times the root of the height in
+    # metres, any handbook of navigation: 3.85 km · √2): a rock of 3 m at 25 km is below it.
     grid = _grid(lambda east, north: np.where(np.hypot(east, north - 25_000) < 400, 3.0, 0.0))
     skyline = skyline_from_grid(grid, LATITUDE, LONGITUDE, eye_height_m=2.0, reach_m=40_000)
     assert skyline.altitude_deg(0) == pytest.approx(skyline.altitude_deg(180), abs=0.002)

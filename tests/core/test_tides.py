@@ -81,7 +81,6 @@ def test_nodal_corrections_against_utide(name):
     """Over the 18.6 years of the node.
 
     UTide sums the satellites of each, Doodson and Warburg's series round them: of Q1 and MSF four per cent remain.
-
     """
     hours = START.timestamp() + 3600.0 * np.linspace(0, 163_000, 19)
     factors, turns, _ = _theirs(name, hours, [0, 0, 1, 0])
@@ -94,7 +93,6 @@ def test_nodal_corrections_against_utide(name):
 def test_twelve_constituents_against_utide_with_its_nodal_corrections():
     """A year of tide from constants as a harbour publishes them (invented), rebuilt by UTide with its own corrections:
     within four centimetres of five metres.
-
     """
     waves = (
         ("M2", 1.42, 327.0),

@@ -170,10 +170,9 @@ def test_the_limit_that_stands_in_the_way_is_named():
 
 
 def test_dropping_the_camera_opens_a_gap_above_by_hand():
-    # A branch 2.0 m up, from 3 to 3.1 m away: its lower edge is lowest in the picture at its back. A fell 20 m
-    # high 200 m away. Seen from
-    # 1.6 m the branch stands at 0.4/3.1, the fell at 18.4/200: a gap of (0.129 - 0.092) · 24 mm. From 0.6 m:
-    # (1.4/3.1 - 19.4/200) · 24 mm.
+    # A branch 2.0 m up, from 3 to 3.1 m away: its lower edge is lowest in the picture at its back. A fell 20 m high 200
+    # m away. Seen from 1.6 m the branch stands at 0.4/3.1, the fell at 18.4/200: a gap of (0.129 - 0.092) · 24 mm. From
+    # 0.6 m: (1.4/3.1 - 19.4/200) · 24 mm.
     branch, fell = Solid("block", 0, 3, 0.4, 0.1, 2.0), Solid("block", 0, 200, 60, 20)
     gaps = []
     for height in (1.6, 0.6):
@@ -200,9 +199,8 @@ def test_moving_right_brings_the_tower_onto_the_third_by_hand():
 
 
 def test_a_longer_lens_from_further_back_keeps_the_near_and_enlarges_the_far_by_hand():
-    # A boulder 1.2 m wide at 2.5 m with 24 mm images 11.5 mm wide; twice the lens from twice the distance keeps
-    # it, and the tower
-    # (5 m wide at 60 m: 2 mm) grows to 48 · 5/62.5 = 3.84 mm.
+    # A boulder 1.2 m wide at 2.5 m with 24 mm images 11.5 mm wide; twice the lens from twice the distance keeps it, and
+    # the tower (5 m wide at 60 m: 2 mm) grows to 48 · 5/62.5 = 3.84 mm.
     near, far = Solid("block", 0, 2.5, 1.2, 0.8), Solid("block", 0, 60, 5, 14)
     for focal, back, tower_mm in ((24, 0.0, 2.0), (48, -2.5, 3.84)):
         boxes = SceneModel([near, far]).boxes(_cameras(Camera(0, focal, 36, 24, north_m=back, height_m=1.0)))

@@ -1,6 +1,5 @@
 """What a shutter is wanted for: limits, bands and times; readings through filters; graduated filters and the range;
 brackets in a burst.
-
 """
 
 import dataclasses

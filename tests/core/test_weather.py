@@ -99,7 +99,6 @@ def test_a_trace_of_rain_is_no_step(figures, look, wet, kind):
 def test_direct_light_under_a_clear_sky_comes_first():
     """Clear is promising; a closed deck at any height, or fog, is not (common practice: a gap on the sun's line at
     every height).
-
     """
     clear = _rate("low_side_light", _forecast(low_cloud=0.0, middle_cloud=0.0, high_cloud=0.0))
     assert clear.word == "promising"

@@ -132,7 +132,6 @@ BOG = OtherPlace("Hollin Bog", 25.0, 4.0)
 def test_a_plan_b_without_a_trigger_is_not_judged_to_hold():
     """Every wish stated is judged, or the summit says that it is not: a place to go to instead that hangs on nothing
     is half a wish.
-
     """
     plain = _facts()
     assert plan_shot(plain).light.verdict.mark == "holds"

@@ -32,8 +32,8 @@ def test_the_demo_loads_on_a_leap_day_too(migrated_database):
                 marks[step] for step in ("place", "light", "frame", "depth", "exposure", "sequence")
             }, shot.name
             assert marks["depth"] in ("holds", "tight"), shot.name
-            # The bench is shown at its best: nothing that must be sharp is out of the frame, nobody
-            # stands where one cannot.
+            # The bench is shown at its best: nothing that must be sharp is out of the frame, nobody stands where one
+            # cannot.
             assert marks["frame"] in ("holds", "tight"), (
                 shot.name,
                 plan_shot(shot_facts(session, shot)).frame.verdict.text,

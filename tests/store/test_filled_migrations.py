@@ -1,6 +1,5 @@
 """Migrations over a notebook that is in use: what was kept in older words says the same in the new ones, there and
 back.
-
 """
 
 import json

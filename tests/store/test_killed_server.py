@@ -1,7 +1,6 @@
 """A server that is killed at random moments loses no event that it has acknowledged.
 
 More rounds: LUCID_RIDGE_KILL_ROUNDS=100.
-
 """
 
 from __future__ import annotations

@@ -1,6 +1,5 @@
 """Nested values in JSON columns: checked when written, wrapped with the version of their schema, older rows brought
 along.
-
 """
 
 import pytest

@@ -157,7 +157,6 @@ def test_what_nobody_has_begun_is_stopped_at_once(sessions):
 def test_the_work_of_a_process_that_died_is_begun_again(sessions, worker):
     """The lock goes with its connection; a job that is marked as running, and held by nobody, is the oldest there is
     to do.
-
     """
     job_id = _ask(sessions, "sum", one=5, other=5)
     with sessions() as session, session.begin():

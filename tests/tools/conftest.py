@@ -37,7 +37,6 @@ def cluster(open_folder):
 def open_folder():
     """A folder that another user may pass through when we are root: pytest closes its own whenever it is started a
     second time.
-
     """
     with tempfile.TemporaryDirectory(prefix="lucid-ridge-servers-") as folder:
         Path(folder).chmod(0o755)

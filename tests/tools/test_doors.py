@@ -1,7 +1,6 @@
 """Who is let in: the key of a folder, and what serving beyond this machine asks for.
 
 The certificate is made by openssl, as one of one's own is.
-
 """
 
 import argparse

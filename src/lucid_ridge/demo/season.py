@@ -57,7 +57,6 @@ class Planted:
     the time at the rule; clock_s: of the camera, ahead. water_factor: how many times as fast as written all water is;
     walk_factor, set_up_factor, change_factor: how many times as long as planned walking in, setting up and changing a
     filter take.
-
     """
 
     filter_stops: Mapping[int, float] = field(default_factory=dict)

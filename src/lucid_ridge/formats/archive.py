@@ -36,8 +36,8 @@ class ArchiveWriter:
 
         Infinite numbers must be given as text, since JSON has none.
         """
-        # One line per row: indented output uses Python's own encoder, which takes several times as long as
-        # the one in C.
+        # One line per row: indented output uses Python's own encoder, which takes several times as long as the one in
+        # C.
         lines = ",\n".join(json.dumps(row, ensure_ascii=False, default=_plain, allow_nan=False) for row in rows)
         self._zip.writestr(f"tables/{name}.json", f"[\n{lines}\n]\n" if lines else "[]\n")
         self._counts[name] = len(rows)

@@ -63,8 +63,7 @@ def read_photo(content: bytes) -> Photo:
                 exif = image.getexif()
                 details = exif.get_ifd(ExifTags.IFD.Exif)
                 wide, high = image.size[::-1] if exif.get(ExifTags.Base.Orientation) in _ON_ITS_SIDE else image.size
-                # A JPEG is decoded at a fraction of its size; other formats are reduced before
-                # anything else.
+                # A JPEG is decoded at a fraction of its size; other formats are reduced before anything else.
                 image.draft("RGB", (_SHOWN_PX, _SHOWN_PX))
                 image.thumbnail((_SHOWN_PX, _SHOWN_PX))
                 shown = as_rgb(ImageOps.exif_transpose(image))

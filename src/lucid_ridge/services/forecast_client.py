@@ -51,7 +51,6 @@ def ask_forecast(url: str, latitude_deg: float, longitude_deg: float, zone: str,
     """Return the forecast of a place.
 
     Raises Unreachable for no answer within two seconds or one that cannot be used.
-
     """
     query = urlencode({"latitude_deg": latitude_deg, "longitude_deg": longitude_deg, "zone": zone})
     try:

@@ -31,7 +31,6 @@ def open_store(database_url: str, files_address: str = "") -> sessionmaker[Sessi
     """Return sessions on a notebook.
 
     files_address: where large files are kept outside the database (file_store.py); empty: in it.
-
     """
     return make_sessions(make_engine(database_url, FileStore(files_address) if files_address else None))
 

@@ -267,7 +267,6 @@ class KeptForecast(Base):
     """The forecast last got for a location.
 
     source: service or file. problem: why a newer one could not be had, empty if it could.
-
     """
 
     __tablename__ = "kept_forecast"

@@ -50,13 +50,11 @@ def plan_bracket(
 ) -> Bracket:
     """Return the frames 1 + ceil((range - held) / step) that hold shadow_ev to highlight_ev [EV at ISO 100].
 
-    shadow_ev, highlight_ev: readings of the darkest and brightest parts that must keep detail.
-    held_stops: what one frame of this body holds. step_ev: brightening from frame to frame, at most held_stops.
-    highlight_margin_ev: held back under saturation for strong reds and yellows (1/3 to 2/3, common practice); it
-    widens
-    the range. The darkest frame puts the highlight at saturation less the margin; stops left over lie under the
-    shadows.
-    Raises InputError for a highlight darker than the shadow or for more than 31 frames. Source: [1].
+    shadow_ev, highlight_ev: readings of the darkest and brightest parts that must keep detail. held_stops: what one
+    frame of this body holds. step_ev: brightening from frame to frame, at most held_stops. highlight_margin_ev: held
+    back under saturation for strong reds and yellows (1/3 to 2/3, common practice); it widens the range. The darkest
+    frame puts the highlight at saturation less the margin; stops left over lie under the shadows. Raises InputError for
+    a highlight darker than the shadow or for more than 31 frames. Source: [1].
     """
     shadow, highlight = float(finite("shadow_ev", shadow_ev)), float(finite("highlight_ev", highlight_ev))
     held, step = float(positive("held_stops", held_stops)), float(positive("step_ev", step_ev))

@@ -22,8 +22,7 @@ def fading_exposure_s(
     """Return the time t [s] with the integral of E over 0..t equal to E(0) · shutter_s; infinity past longest_s.
 
     illuminance_lux: scene light [lux] at seconds after opening, as a vectorised function. Constant light gives
-    shutter_s
-    back. Raises InputError unless shutter_s is positive and finite.
+    shutter_s back. Raises InputError unless shutter_s is positive and finite.
     """
     wanted = float(positive("shutter_s", shutter_s))
     end = min(4 * wanted, longest_s)

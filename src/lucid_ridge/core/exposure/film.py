@@ -33,7 +33,6 @@ def metered_time_s(corrected_s: Quantity, exponent: Quantity) -> Any:
     """Return the metered time [s] for which a film needs corrected_s: the inverse of corrected_time_s.
 
     Broadcasts. Source: [1].
-
     """
     time, power = positive("corrected_s", corrected_s), positive("exponent", exponent)
     return in_callers_shape(np.where(time > 1, time ** (1 / power), time))

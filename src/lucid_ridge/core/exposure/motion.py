@@ -47,7 +47,6 @@ def streak_mm(focal_mm: Quantity, object_distance_mm: Quantity, speed_mps: Quant
     """Return the streak on the sensor [mm]: speed across the view times magnification times shutter time.
 
     Broadcasts.
-
     """
     speed, shutter = not_negative("speed_mps", speed_mps), positive("shutter_s", shutter_s)
     return in_callers_shape(speed * 1000 * magnification(focal_mm, object_distance_mm) * shutter)

@@ -1,8 +1,8 @@
 """What passes through the frame now and then: how likely one is in it, and how long a time makes all of them vanish.
 
 Things are taken to come independently of each other at a steady rate (Poisson). Source of that model: any text on
-queues. That one is not seen any more
-once things stand in front of a point for a twentieth of the time is a model of our own, to be calibrated.
+queues. That one is not seen any more once things stand in front of a point for a twentieth of the time is a model of
+our own, to be calibrated.
 """
 
 from __future__ import annotations
@@ -31,7 +31,6 @@ def frames_needed(chance: float, sure: float = 0.9) -> float:
     """Return how many frames to take so that one of them is as wished, as surely as said; each has this chance.
 
     Infinite for 0.
-
     """
     if chance >= 1:
         return 1.0
@@ -54,7 +53,6 @@ def vanishing_time_s(passing_per_s: float, covering_s: float, unseen_share: floa
     """Return the shutter time [s] from which none of them is seen any more; infinite where too many pass.
 
     The inverse of covered_share.
-
     """
     rate, covering = float(not_negative("passing_per_s", passing_per_s)), float(not_negative("covering_s", covering_s))
     left = float(positive("unseen_share", unseen_share)) - rate * covering

@@ -1,8 +1,7 @@
 """What a polariser takes from the sky.
 
 Source: [1] Rayleigh scattering, any text on atmospheric optics: light scattered by an angle γ is polarised by sin²γ/(1
-+ cos²γ), across the plane
-of sun and view; a clear sky reaches about 0.75 of it at most (common practice).
++ cos²γ), across the plane of sun and view; a clear sky reaches about 0.75 of it at most (common practice).
 """
 
 from __future__ import annotations
@@ -63,7 +62,6 @@ def darkening_stops(polarisation_degree: Quantity) -> Any:
     """Return the stops between a polariser turned the wrong and the right way, log2((1 + P)/(1 - P)); 0.75 gives 2.8.
 
     Infinite at 1. Broadcasts.
-
     """
     degree = _share("polarisation_degree", polarisation_degree)
     with np.errstate(divide="ignore"):
@@ -77,8 +75,7 @@ def beyond_cost_stops(polarisation_degree: Quantity, turned_deg: Quantity = 90.0
     Broadcasts.
 
     turned_deg: between the filter's axis and the direction in which the light swings; 90 darkens most, 0 brightens.
-    Malus's law: the share let
-    through is (1 + P cos 2ψ)/2. Minus infinity for P = 1 at 90°.
+    Malus's law: the share let through is (1 + P cos 2ψ)/2. Minus infinity for P = 1 at 90°.
     """
     degree = _share("polarisation_degree", polarisation_degree)
     return in_callers_shape(beyond_cost_by_cosine(degree, np.cos(np.radians(finite("turned_deg", turned_deg)))))

@@ -25,7 +25,6 @@ class BagFilter:
 
     kept: it stays on whatever is proposed (a polariser chosen for its effect). stops: at its weakest where it can be
     turned to stops_max.
-
     """
 
     id: int
@@ -75,10 +74,9 @@ def propose_settings(
     one will do too.
 
     scene_ev100: the light without filters. bag: all filters at hand, at most three on the lens at once; kept ones are
-    on in
-    every proposal. other_stops: extension, compensation and fading, which cost light whatever is chosen.
-    A lower ISO than the preferred one costs nothing. Deterministic. Raises InputError unless the longest time is
-    positive and finite.
+    on in every proposal. other_stops: extension, compensation and fading, which cost light whatever is chosen. A lower
+    ISO than the preferred one costs nothing. Deterministic. Raises InputError unless the longest time is positive and
+    finite.
     """
     shortest, longest = float(not_negative("wanted_s", wanted_s[0])), float(positive("wanted_s", wanted_s[1]))
     kept = [item for item in bag if item.kept]
@@ -97,8 +95,8 @@ def propose_settings(
         for chosen in combinations(free, size):
             on_lens = (*kept, *chosen)
             times = bare + sum(item.stops for item in on_lens)
-            # What can be turned is turned towards the middle of the times that will do, in thirds; any
-            # shorter time will do without.
+            # What can be turned is turned towards the middle of the times that will do, in thirds; any shorter time
+            # will do without.
             room = sum(item.room_stops for item in on_lens) if shortest > 0 else 0.0
             turned = (
                 np.clip(np.round(((low + math.log2(longest)) / 2 - times) * 3) / 3, 0.0, room)

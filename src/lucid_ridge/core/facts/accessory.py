@@ -1,7 +1,6 @@
 """What goes between, before and around a lens close up: tubes, close-up lenses, rails, lights, cards.
 
 What they can do, and what they make of a lens.
-
 """
 
 from __future__ import annotations
@@ -70,10 +69,9 @@ class Accessory:
     """An accessory; of its figures those that FIGURES names for its kind are given.
 
     length_mm: of a tube; of a reversing ring how far the reversed lens's rim stands from the sensor. shortest_mm,
-    longest_mm: what bellows add
-    to the lens's place, and of a view camera from the lens to the film. finest_mm: the smallest step of a rail that
-    can be set. guide_number_m: at
-    ISO 100 and full power; recycle_s: after full power. reflectance: 0.18 is a mid tone.
+    longest_mm: what bellows add to the lens's place, and of a view camera from the lens to the film. finest_mm: the
+    smallest step of a rail that can be set. guide_number_m: at ISO 100 and full power; recycle_s: after full power.
+    reflectance: 0.18 is a mid tone.
     """
 
     id: int

@@ -16,7 +16,6 @@ class CalibrationKind(NamedEnum):
     still [stops]. water speed: by how much faster one water is than is written of it [stops, one being twice as fast].
     set-up time, walking time, filter change: how many times as long as planned. series by hand: the share that comes
     out whole. battery: the share of its count that is left of a battery, in the cold or out of it.
-
     """
 
     FILTER_COST = "filter_cost"
@@ -46,7 +45,6 @@ class CalibrationState(StrEnum):
 class Side(StrEnum):
     """What a lesson is about where a thing has two: a polariser across or along the sun's direction, a hand on firm
     ground or on a boat, a battery in the cold or not, a place under a clear or a clouded sky.
-
     """
 
     WHOLE = ""
@@ -78,7 +76,6 @@ class Taught:
     nothing.
 
     light_*: of the place, under any sky, under a clear and under a clouded one.
-
     """
 
     light_offset: Calibrated | None = None

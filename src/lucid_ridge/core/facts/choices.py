@@ -204,7 +204,6 @@ class SequenceChoices:
 
     settle_s: after a change of focus or aim; turn_s: more for each turn of the head; filter_change_s: for each filter
     put on or taken off (the default is common practice).
-
     """
 
     timer_s: Annotated[float, Fact(Kind.SECONDS, 0.0, 600.0, label="self-timer")] = 2.0

@@ -51,9 +51,8 @@ class Kind(StrEnum):
 class Fact:
     """kind None: as the Python type says (switch, choice, date, instant, reference, keys).
 
-    low, high: both allowed, low itself not where above is set. label: what the value is called in a sentence. framed:
-    a framing
-    keeps it. refers: the table of what its number names.
+    low, high: both allowed, low itself not where above is set. label: what the value is called in a sentence. framed: a
+    framing keeps it. refers: the table of what its number names.
     """
 
     kind: Kind | None = None

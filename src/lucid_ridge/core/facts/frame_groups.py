@@ -115,10 +115,9 @@ class FrameGroup:
     Times and moments are those of the place and the shot's date.
 
     focus_number: of the position, from 1 at the nearest. shutter_s: the time of its own; the ISO follows from it where
-    none is said. offset_ev: brighter positive.
-    count: how often each of its frames is taken. aim_row: of a panorama, from 1 at the top; None: all rows. start_min:
-    minutes after the moment, before it negative.
-    filter_ids: of the chosen ones.
+    none is said. offset_ev: brighter positive. count: how often each of its frames is taken. aim_row: of a panorama,
+    from 1 at the top; None: all rows. start_min: minutes after the moment, before it negative. filter_ids: of the
+    chosen ones.
     """
 
     role: Annotated[Role, Fact(label="role")] = Role.WHOLE

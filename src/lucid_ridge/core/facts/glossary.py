@@ -1,7 +1,6 @@
 """The trade's terms that a screen explains, each in a sentence.
 
 docs/glossary.md has the same and more; a test holds them together.
-
 """
 
 from __future__ import annotations

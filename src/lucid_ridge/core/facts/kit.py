@@ -27,7 +27,6 @@ _LONGEST_BULB_S = 86_400.0
 class Support:
     """A tripod: the camera's lowest and highest place upright, and the lowest with the column inverted (None: it
     cannot be).
-
     """
 
     id: int
@@ -108,11 +107,9 @@ class Lens:
 
     pupil_ratio is exit over entrance pupil.
 
-    f_number_min is the widest aperture at the shortest focal length, f_number_min_long at the longest where it
-    differs.
-    front_mm: from the front principal plane to the front rim with the lens at infinity; pupil_depth_mm: from the rim
-    to the entrance pupil at the shortest focal length. hood_mm: how far the hood stands out; hood_clear_mm its
-    opening.
+    f_number_min is the widest aperture at the shortest focal length, f_number_min_long at the longest where it differs.
+    front_mm: from the front principal plane to the front rim with the lens at infinity; pupil_depth_mm: from the rim to
+    the entrance pupil at the shortest focal length. hood_mm: how far the hood stands out; hood_clear_mm its opening.
     """
 
     id: int
@@ -148,7 +145,6 @@ class Lens:
     def widest_f_number(self, focal_mm: float) -> float:
         """Return the widest aperture at a focal length [mm]; between the ends of a zoom it is taken to follow the
         stops of both.
-
         """
         if self.f_number_min_long is None or not self.is_zoom:
             return self.f_number_min
@@ -158,7 +154,6 @@ class Lens:
     def takes_aperture(self, f_number: float, focal_mm: float) -> bool:
         """Whether an f-number can be set at a focal length [mm]; markings are rounded, so a fiftieth either way
         counts.
-
         """
         return (
             self.widest_f_number(focal_mm) * (1 - _APERTURE_SLACK)

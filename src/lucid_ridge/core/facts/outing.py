@@ -41,8 +41,7 @@ class Outing:
     late_min: by how much it runs late now. contact: who knows where one is.
 
     nights: where they are spent, night_h: how long each is at least. A base is a bed elsewhere: base_evening_min to
-    drive to it from the day's last stop,
-    base_morning_min from it to the first. Out: in a tent where one is.
+    drive to it from the day's last stop, base_morning_min from it to the first. Out: in a tent where one is.
     """
 
     name: Annotated[str, Fact(Kind.NAME, label="name")]
@@ -69,7 +68,6 @@ class OutingStop:
     leg_min: how long the way from the stop before takes, typed where it is unknown. worth: how much its promise counts
     beside the others'. after_clock, before_clock: a rest or scouting begins no earlier and no later, on any of the
     days.
-
     """
 
     kind: Annotated[StopKind, Fact(label="kind of stop")] = StopKind.SHOT

@@ -46,7 +46,6 @@ class SeasonKind(NamedEnum):
 class Horizon(NamedEnum):
     """What the horizon of a place is where its skyline says nothing: at eye level, the sea below, or land that lies
     lower.
-
     """
 
     AS_TYPED = "as_typed"
@@ -160,9 +159,8 @@ class OpeningDays(NamedEnum):
 class Opening:
     """When one may be there: open, or closed, from a clock time to another on these days; or a permit for these dates.
 
-    Without clock times it is the whole day. An end at or before the start lies on the next day. every_year: the year
-    of the dates does
-    not matter; they may then run over New Year.
+    Without clock times it is the whole day. An end at or before the start lies on the next day. every_year: the year of
+    the dates does not matter; they may then run over New Year.
     """
 
     kind: Annotated[OpeningKind, Fact(label="kind")]
@@ -206,7 +204,6 @@ class Approach:
 
     None is not said. drive_min from home to where the car stands; walk on from there. set_up_min: as it is said;
     taught_*: how many times as long things take by the log.
-
     """
 
     drive_min: float | None = None
@@ -251,10 +248,9 @@ class Element:
     distance_m is from the lens; speed_mps how fast it moves across the view, if it does.
 
     moving: what kind of thing it is that moves, passing_per_min: how many of them pass through the frame a minute.
-    material: what it is made of (None: as its shape is usually), reflectance where it is known better. bed_m: height
-    of the ground it stands on above
-    the tide's zero. skyline: as seen from it, where known. course: further
-    (bearing, distance) points of a path, stream, wall or shore.
+    material: what it is made of (None: as its shape is usually), reflectance where it is known better. bed_m: height of
+    the ground it stands on above the tide's zero. skyline: as seen from it, where known. course: further (bearing,
+    distance) points of a path, stream, wall or shore.
     """
 
     id: int

@@ -75,7 +75,6 @@ def camera_of(facts: ShotFacts, settings: Settings, body: Body, image_mm: float 
     lens images as a longer one, at image_mm.
 
     Without that it stands at infinity, with its rig.
-
     """
     frame = facts.frame
     return Camera(

@@ -80,7 +80,6 @@ class ShotFacts:
         """Return the same facts with other choices, named as they are declared.
 
         Raises TypeError for a name that is none.
-
         """
         left = dict(choices)
         changed = {}
@@ -152,7 +151,6 @@ class ShotFacts:
     def seen_from_camera(self) -> ShotFacts:
         """The same facts with bearings and distances of the elements as from the camera, which may stand beside the
         viewpoint's mark.
-
         """
         if self.frame.camera_east_m == 0 and self.frame.camera_north_m == 0:
             return self

@@ -32,7 +32,6 @@ class SpotReading:
     """A reading of one part.
 
     ev100: as the meter gave it; through_stops: of the filters and the extension that it was taken through.
-
     """
 
     part: SpotPart

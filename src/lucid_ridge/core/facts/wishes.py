@@ -38,7 +38,6 @@ class WishChoices:
 
     keep_*: whether what the shot says now is kept; within_min: by how many minutes the start may move where it need
     not be kept.
-
     """
 
     leaning: Annotated[Leaning, Fact(label="preference")] = Leaning.EVEN

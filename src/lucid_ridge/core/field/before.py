@@ -62,7 +62,6 @@ def framing_words(facts: ShotFacts, frame: FrameStep) -> str:
     """Return how the camera is set up and aimed, as it is read in the field.
 
     Valid of a frame with a bearing and a camera height.
-
     """
     assert frame.bearing_deg is not None and frame.camera_height_m is not None
     bearing = f"{frame.bearing_deg:.0f}° {compass_point(frame.bearing_deg)}"

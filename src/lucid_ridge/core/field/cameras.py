@@ -18,7 +18,6 @@ class FrameOrder:
 
     focus_m: from the lens. filter_ids: on the lens. held: by hand or in a boat. key: of the planned frame; None of an
     extra one.
-
     """
 
     f_number: float

@@ -98,7 +98,6 @@ def as_found(facts: ShotFacts, found: Difference) -> ShotFacts:
 def with_reading(facts: ShotFacts, reading: ExposureReading) -> ShotFacts:
     """Return the facts with another reading of the light, taken with no filter on; readings of highlight and shadow go
     with it.
-
     """
     before = metered_ev100(facts)
     shift = float(ev100(reading.f_number, reading.shutter_s, reading.iso)) - before if before is not None else 0.0
@@ -129,7 +128,6 @@ def metered_ev100(facts: ShotFacts) -> float | None:
 def reading_at(facts: ShotFacts, scene_ev100: float) -> ExposureReading | None:
     """Return the reading at the shot's own settings that says a scene is so bright; None while body or lens is
     missing.
-
     """
     settings = settings_of(facts)
     if settings is None:
@@ -150,7 +148,6 @@ def without_filters(facts: ShotFacts, missing: frozenset[int]) -> ShotFacts:
 def _later(facts: ShotFacts, minutes: float) -> ShotFacts:
     """Return the facts for a later start; a reading is carried along by as much as the predicted light changes until
     then.
-
     """
     if facts.light.time_utc is None or not minutes:
         return facts

@@ -1,6 +1,5 @@
 """What happens in the field, as events: never changed, only added to; ids are made where they happen, so that logs
 merge by union.
-
 """
 
 from __future__ import annotations
@@ -74,7 +73,6 @@ class FieldEvent:
 def merged(*logs: Iterable[FieldEvent]) -> tuple[FieldEvent, ...]:
     """Return the union of logs, each event once as it came first, in the order in which they happened; what two
     devices noted at one instant by device and id.
-
     """
     found: dict[str, FieldEvent] = {}
     for log in logs:
@@ -88,7 +86,6 @@ def standing(events: Iterable[FieldEvent]) -> tuple[FieldEvent, ...]:
     """Return the effective events: neither undone nor undo events themselves.
 
     A undoing that is itself undone counts no more.
-
     """
     ordered = merged(events)
     gone: set[str] = set()

@@ -1,6 +1,5 @@
 """What of a plan is kept for the log, in plain figures: what each frame was expected to record, where sharpness is
 looked at, and how things move.
-
 """
 
 from __future__ import annotations
@@ -40,7 +39,6 @@ class RecordedFrame:
     expected: linear light place by place (of the whole picture where there are none), 1 at saturation; None where the
     picture cannot be predicted. clipped_share: of the picture that the plan lets clip; None likewise. stops_on_lens:
     in the plan. change_s: time for changing filters before it; waits: for a moment of its own.
-
     """
 
     number: int
@@ -80,7 +78,6 @@ class RecordedPlan:
     whatever the log taught. moving_id: the element that moves. series: whether it is focused place by place in the
     hand. battery_counted: frames by the maker's count that the sequence takes at 20 °C. circle_share: the circle of
     confusion in the sensor's long side.
-
     """
 
     frames: dict[str, RecordedFrame]
@@ -280,7 +277,6 @@ def light_recorded(tones: TonesStep, frame: Frame, stops_on_lens: float, drift_s
     """Return the linear light that a frame should record (high, wide), 1 at saturation.
 
     The light changes from the start to the middle of the exposure.
-
     """
     changed = drift_stops_per_min * (frame.start_s + frame.shutter_s / 2) / 60
     settings_ev = math.log2(frame.f_number**2 / frame.shutter_s * 100 / frame.iso) + stops_on_lens - changed

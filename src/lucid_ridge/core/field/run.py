@@ -14,7 +14,6 @@ class FrameRun:
     """What became of one planned frame.
 
     taken: how often, the times in order. shutter_s: as it really was the last time, where that was noted.
-
     """
 
     key: str
@@ -36,7 +35,6 @@ class Run:
 
     wind_mps: as it was last noted. set_out_utc: on foot; arrived_utc: there; ready_utc: set up; each as it was first
     noted. battery: what it showed [%], and when.
-
     """
 
     run_id: str

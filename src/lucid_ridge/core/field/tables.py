@@ -1,6 +1,5 @@
 """What a taken-along plan knows beforehand, so that it can be changed where no server is in reach: exposures over
 readings and filters, and times over delays.
-
 """
 
 from __future__ import annotations
@@ -70,7 +69,6 @@ class ReadingRow:
 class DelayRow:
     """apart_stops: by how much shutter times change at most from the row before, or from the plan to the first row;
     None where no frame is in both.
-
     """
 
     minutes: float

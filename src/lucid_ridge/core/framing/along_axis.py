@@ -32,7 +32,6 @@ class AxialSpan:
     """Nearest and farthest visible part [m along the optical axis].
 
     in_frame False: nothing of it is in the frame, the whole counts.
-
     """
 
     near_m: float
@@ -47,8 +46,7 @@ def axial_span(camera: Camera, solid: Solid, ground: Ground = LEVEL_GROUND) -> A
     None behind the camera.
 
     camera: its height from the mark's ground, its focal length as it images now. What a body hides of itself does not
-    count; what other
-    things hide of it does. Source: [1], [2].
+    count; what other things hide of it does. Source: [1], [2].
     """
     eye = np.array([camera.east_m, camera.north_m, camera.height_m])
     matrix = view_matrix(camera)
@@ -87,7 +85,6 @@ def ground_at_the_edge_m(camera: Camera, ground: Ground = LEVEL_GROUND) -> float
 def _to_the_ground(camera: Camera, ground: Ground, ray: Floats) -> float | None:
     """Return how far along a ray [in its own lengths, 1 along the axis] the ground is met: its height over the ground
     falls to nothing.
-
     """
     start = np.array([camera.east_m, camera.north_m, camera.height_m])
 

@@ -85,7 +85,6 @@ class Pair:
 class Edge:
     """An element that touches an edge of the frame: edge is left, right, top or bottom, margin its clearance to it
     [share of the width].
-
     """
 
     element: int

@@ -15,7 +15,6 @@ class Aspect(StrEnum):
     """Width over height in landscape orientation; a portrait frame turns them.
 
     A free aspect has its own ratio, as it stands.
-
     """
 
     THREE_TWO = "3:2"
@@ -38,7 +37,6 @@ _MM_PER_INCH = 25.4
 class Crop:
     """The part of a frame that is kept: shares of its width and height, where its left and top lie, pixels, and the
     focal length whose field it has.
-
     """
 
     width_share: float
@@ -75,10 +73,9 @@ def crop_frame(
     """Return the crop of a frame (width and height as it stands, in mm and pixels).
 
     as_focal_mm: crop to the field of a longer lens. aspect: an Aspect, turned for a portrait frame; free takes ratio,
-    width over
-    height as the frame stands. middle: where the crop's middle should lie (shares); it is moved in so that the crop
-    lies inside. Raises
-    InputError for a shorter lens than the one in use, an unknown aspect, or a free one without its ratio.
+    width over height as the frame stands. middle: where the crop's middle should lie (shares); it is moved in so that
+    the crop lies inside. Raises InputError for a shorter lens than the one in use, an unknown aspect, or a free one
+    without its ratio.
     """
     if as_focal_mm is not None and as_focal_mm < focal_mm * 0.999:
         raise InputError(

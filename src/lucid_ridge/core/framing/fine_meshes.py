@@ -33,12 +33,10 @@ class FineMesh:
     """A mesh is a key by what it is, not by what it holds: it is shared, and nobody writes into it.
 
     points, normals: shape (n, 3) [m], normals (1, 3) where all are the same; triangles: (m, 3) corners,
-    counter-clockwise from outside.
-    albedo: of each point, times its material's. open_sky: the share of the sky that clefts leave it. thin: lit through
-    and from both sides, as leaves are.
-    closed: anyone who stands outside sees none of it from within. grid: the rows and columns of its points, and whether
-    the last column meets the first;
-    None of what was joined.
+    counter-clockwise from outside. albedo: of each point, times its material's. open_sky: the share of the sky that
+    clefts leave it. thin: lit through and from both sides, as leaves are. closed: anyone who stands outside sees none
+    of it from within. grid: the rows and columns of its points, and whether the last column meets the first; None of
+    what was joined.
     """
 
     points: Floats
@@ -206,7 +204,6 @@ def _joined(parts: list[FineMesh]) -> list[FineMesh]:
 def turned(rings: tuple[tuple[float, float], ...], levels: int, sectors: int) -> Floats:
     """Return a body of revolution as a grid (levels, sectors, 3): smooth through rings of (height, radius), closed by
     an apex where the last is wide.
-
     """
     heights, radii = np.array(rings).T
     if radii[-1] > 0:

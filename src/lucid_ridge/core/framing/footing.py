@@ -54,7 +54,6 @@ class StandingArea:
     """Where one can stand: corners (east, north) [m] of a simple polygon.
 
     drops: sides (by their first corner) that are an edge with a fall.
-
     """
 
     corners: tuple[tuple[float, float], ...]
@@ -99,7 +98,6 @@ def standing_area(corners: Sequence[Sequence[float]], drops: Sequence[int] = ())
     """Return a standing area.
 
     Raises InputError for fewer than three corners, too many, sides that cross, or a side that is not there.
-
     """
     if not 3 <= len(corners) <= MOST_CORNERS:
         raise InputError("standing", f"A standing area has 3 to {MOST_CORNERS} corners, not {len(corners)}.")

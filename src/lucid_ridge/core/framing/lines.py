@@ -19,7 +19,6 @@ Floats = NDArray[np.float64]
 class LeadingLine:
     """A line in the window (0..1): where it comes in, its edge (None where it begins inside), where it ends, and the
     direction there.
-
     """
 
     enters: tuple[float, float]
@@ -43,7 +42,6 @@ class LeadingLine:
 def leading_line(camera: Camera, course: Floats, window: tuple[float, float, float, float]) -> LeadingLine | None:
     """Return how a course (n, 3; near end first) leads through the window of a frame; None where nothing of it is
     seen.
-
     """
     placed = np.column_stack((course, np.ones(len(course)))) @ view_matrix(camera).T
     segments = []
@@ -79,7 +77,6 @@ def _inside(
     """Return the part of a segment inside the window: entry, exit, the edge it enters at (None inside), direction.
 
     Source: Liang and Barsky 1984.
-
     """
     run = (end[0] - start[0], end[1] - start[1])
     first, last, edge = 0.0, 1.0, None

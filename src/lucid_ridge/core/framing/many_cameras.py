@@ -32,7 +32,6 @@ class Cameras:
     where they stand, focal length [mm], bearing and pitch [degrees].
 
     frame_mm: width and height of the frame as it stands; all lean by roll_deg.
-
     """
 
     east_m: Floats
@@ -51,7 +50,6 @@ class Boxes:
     shape (n,): where the horizon crosses the frame's middle.
 
     x, y: all points; parts: for each element the slices of them that are one convex body.
-
     """
 
     left: Floats
@@ -77,7 +75,6 @@ def as_cameras(cameras: Sequence[Camera]) -> Cameras:
 class InFocus:
     """What decides how near a camera comes: it goes along its axis until the element's nearest point lies object_m
     from the lens.
-
     """
 
     element: int
@@ -165,12 +162,9 @@ def separation(
     overlap; shape (n,).
 
     Between two convex outlines it is the widest gap that any direction shows: eight are tried both ways, and the best
-    is refined by golden
-    section between its neighbours; with fewer steps the gap is underestimated, never overestimated. Of an element of
-    several
-    bodies (a row of
-    posts) the one that comes nearest counts. enough: where the boxes alone are so far apart, their gap is taken.
-    aspect: width over height.
+    is refined by golden section between its neighbours; with fewer steps the gap is underestimated, never
+    overestimated. Of an element of several bodies (a row of posts) the one that comes nearest counts. enough: where the
+    boxes alone are so far apart, their gap is taken. aspect: width over height.
     """
     across = np.maximum(boxes.left[:, other] - boxes.right[:, one], boxes.left[:, one] - boxes.right[:, other])
     upwards = (

@@ -1,7 +1,6 @@
 """Sizes from angles: a thumb at arm's length, and a test frame.
 
 Of angle (or pixels), distance and size two give the third.
-
 """
 
 from __future__ import annotations
@@ -15,7 +14,6 @@ from ..units.quantities import positive
 def thumb_angle_deg(thumb_mm: float, arm_mm: float) -> float:
     """Return the angle that a thumb of a width covers at arm's length [degrees], both in mm; a thumb is near 2 degrees
     (common practice).
-
     """
     return math.degrees(2 * math.atan(float(positive("thumb_mm", thumb_mm)) / 2 / float(positive("arm_mm", arm_mm))))
 

@@ -21,7 +21,6 @@ class Mesh:
     """points: shape (n, 3) [m]; faces: indices of corners.
 
     closed: a convex body, of which only the faces turned to the eye show.
-
     """
 
     points: Floats
@@ -95,7 +94,6 @@ def hull_2d(points: Floats) -> Floats:
     """Return the convex hull of points (n, 2), counter-clockwise with y up.
 
     Source: monotone chain, A. M. Andrew 1979.
-
     """
     ordered = sorted(set(map(tuple, points.tolist())))
     if len(ordered) < 3:

@@ -58,7 +58,6 @@ def in_window(shape: Outline, window: tuple[float, float, float, float]) -> Outl
 def outline(camera: Camera, solid: Solid, ground: Ground = LEVEL_GROUND) -> Outline:
     """Return the outline of a solid as the camera sees it, true to size and perspective; what lies behind the camera
     is cut away.
-
     """
     return outline_of(camera, meshes_of(solid, ground))
 
@@ -95,7 +94,6 @@ def clip_near(placed: Floats) -> Floats:
     """Return the part of a polygon (n, 3: x·w, y·w, w) that lies in front of the camera.
 
     Source: Sutherland and Hodgman 1974.
-
     """
     result = []
     for here, there in zip(placed, np.roll(placed, -1, axis=0), strict=True):

@@ -1,9 +1,8 @@
 """Panoramas: the frames for a wanted field, the slip from a pivot beside the entrance pupil, and the size of what is
 stitched.
 
-Columns = ⌈(span - field) / (field · (1 - overlap))⌉ + 1, a full circle ⌈360 / (field · (1 - overlap))⌉; overlap a
-third to a half (common practice). Projections: central and
-cylindrical, any text on maps.
+Columns = ⌈(span - field) / (field · (1 - overlap))⌉ + 1, a full circle ⌈360 / (field · (1 - overlap))⌉; overlap a third
+to a half (common practice). Projections: central and cylindrical, any text on maps.
 """
 
 from __future__ import annotations
@@ -49,7 +48,6 @@ class Panorama:
 def frames_for(span_deg: float, field_deg: float, overlap: float) -> int:
     """Return how many frames cover a span [degrees] with fields of field_deg that overlap by a share; 1 where one
     holds it.
-
     """
     if not 0 <= overlap < 0.9:
         raise InputError("pano_overlap", f"The overlap must lie from 0 to below 0.9, not {overlap:g}.")
@@ -64,7 +62,6 @@ def frames_for(span_deg: float, field_deg: float, overlap: float) -> int:
 def full_circle_count(field_deg: float, overlap: float) -> int:
     """Return how many frames close a full circle with fields of field_deg that overlap by a share, the last one onto
     the first.
-
     """
     if not 0 <= overlap < 0.9:
         raise InputError("pano_overlap", f"The overlap must lie from 0 to below 0.9, not {overlap:g}.")
@@ -86,8 +83,7 @@ def plan_panorama(
     left.
 
     fields_deg: of one frame, across and upwards. focal_px: focal length in pixels. Raises InputError for impossible
-    spans, an overlap of
-    0.9 and more, rows beyond straight up or down, or more than MOST_FRAMES frames.
+    spans, an overlap of 0.9 and more, rows beyond straight up or down, or more than MOST_FRAMES frames.
     """
     round_about = across_deg == 360
     columns = (
@@ -130,8 +126,7 @@ def parallax_slip_rad(offset_m: float, turn_deg: float, near_m: float, far_m: fl
     pupil.
 
     The pupil moves by the chord 2·offset·sin(turn/2); slip = chord · (1/near - 1/far). far_m may be infinite. Raises
-    InputError for
-    distances that are not positive.
+    InputError for distances that are not positive.
     """
     if near_m <= 0 or far_m <= 0:
         raise InputError("near_m", "Distances must lie above zero.")

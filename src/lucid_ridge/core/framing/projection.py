@@ -27,11 +27,9 @@ class Orientation(StrEnum):
 class Camera:
     """Where a camera stands and looks.
 
-    east_m, north_m, height_m: position. bearing_deg: from north, clockwise, any value. pitch_deg: up positive,
-    -90..90.
+    east_m, north_m, height_m: position. bearing_deg: from north, clockwise, any value. pitch_deg: up positive, -90..90.
     focal_mm: as it images now (lengthened by 1 + m up close). orientation: landscape or portrait; portrait swaps the
-    sides.
-    roll_deg: how far the camera leans to the right, seen from behind, -180..180.
+    sides. roll_deg: how far the camera leans to the right, seen from behind, -180..180.
     """
 
     bearing_deg: float
@@ -114,7 +112,6 @@ def view_matrix(camera: Camera) -> NDArray[np.float64]:
 def corner_points(camera: Camera, distance_m: float = 1e4) -> NDArray[np.float64]:
     """Return points (4, 3) far away on the rays through the frame's corners: top left, top right, bottom right, bottom
     left.
-
     """
     right, up, forward = camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg)
     width, height = camera.frame_mm

@@ -19,7 +19,6 @@ def tones_of(mesh: Mesh, sun: Floats | None) -> tuple[int, ...]:
     """Return a tone for every face, 0 (darkest) to TONES - 1.
 
     sun None: only the sky lights it, from above. Source: [1].
-
     """
     normals = mesh.normals
     if sun is None:
@@ -39,7 +38,6 @@ def _steps(level: Floats) -> tuple[int, ...]:
 def shadow_of(meshes: tuple[Mesh, ...], sun: Floats, ground_m: float) -> Floats | None:
     """Return the outline (n, 3) of the shadow that meshes cast on level ground at a height [m]; None with the sun at
     or below the horizon.
-
     """
     if sun[2] <= 0.005:
         return None

@@ -28,7 +28,6 @@ def rough(points: Any, frequency: float, seed: int) -> Floats:
     """Return a smooth unevenness at points (…, 3), about -1 to 1 around 0.
 
     frequency: bumps to a unit of length. Source: [1].
-
     """
     vectors, phases, weights = _waves(seed)
     # Single precision is fine enough for a skin, and twice as fast.

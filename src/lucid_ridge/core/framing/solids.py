@@ -1,10 +1,8 @@
 """The elements of a scene as simple solids with real sizes, standing on the ground.
 
 Distances are from the viewpoint's mark: to the near side of what has one (boulder, block, tower, wall, water), to the
-middle of what
-is slender (post, tree, flower, insect). Source: [1] drop of the ground by curvature less refraction, d²/(2R) (1 - k)
-with k = 0.13,
-any surveying text.
+middle of what is slender (post, tree, flower, insect). Source: [1] drop of the ground by curvature less refraction,
+d²/(2R) (1 - k) with k = 0.13, any surveying text.
 """
 
 from __future__ import annotations

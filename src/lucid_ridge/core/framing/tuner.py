@@ -1,9 +1,8 @@
 """The fine-tuner: where the camera must stand and aim so that the elements fall where they belong.
 
 Targets are misses measured in shares of the frame; the best camera has the least sum of their weighted squares within
-what may
-change, and of several equally good ones it is the nearest. Many starts are improved at once by damped least squares:
-Source: [1] Levenberg 1944, Marquardt 1963, any text on optimisation.
+what may change, and of several equally good ones it is the nearest. Many starts are improved at once by damped least
+squares: Source: [1] Levenberg 1944, Marquardt 1963, any text on optimisation.
 """
 
 from __future__ import annotations
@@ -53,8 +52,7 @@ class Target:
     """What is wanted of the frame; shares of its width (x, clearance) or height (y), 0..1 from the left and the top.
 
     place: element's middle at x and/or y. clearance: at least so much between element and other. horizon: at y. whole:
-    element inside
-    the frame with at least clearance to its edges. weight: what it counts against the others.
+    element inside the frame with at least clearance to its edges. weight: what it counts against the others.
     """
 
     kind: str
@@ -116,7 +114,6 @@ class Tuned:
 
     reliefs: limits that stand in the way. conflicts: indices of targets of which leaving one out would let all others
     be met.
-
     """
 
     solutions: tuple[Solution, ...]
@@ -139,14 +136,11 @@ def tune(
 
     Deterministic for a seed.
 
-    solids: targets name them by index. limits: for each freedom that may change its lower and upper bound, in the
-    units of FREEDOMS;
-    what is not named stays as in start. area: where one can stand; none leaves the limits alone. Heights are above the
-    ground where the
-    camera stands. window: the crop that the targets are counted in. in_focus: each camera is taken along its axis to
-    where it is in focus.
-    Raises InputError for no targets, no freedoms, unknown elements or
-    empty limits.
+    solids: targets name them by index. limits: for each freedom that may change its lower and upper bound, in the units
+    of FREEDOMS; what is not named stays as in start. area: where one can stand; none leaves the limits alone. Heights
+    are above the ground where the camera stands. window: the crop that the targets are counted in. in_focus: each
+    camera is taken along its axis to where it is in focus. Raises InputError for no targets, no freedoms, unknown
+    elements or empty limits.
     """
     _check(solids, targets, limits)
     named, renamed, focus = _only_named(solids, targets, in_focus)
@@ -359,7 +353,6 @@ class _Problem:
     def _outside(self, cameras: Cameras) -> Floats | None:
         """Return how far cameras stand outside the standing area [m], weighted; None without one or without freedom to
         move.
-
         """
         if self.area is None or not self._moves:
             return None

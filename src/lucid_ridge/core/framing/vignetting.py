@@ -50,7 +50,6 @@ def rings_of(
 ) -> tuple[Ring, ...]:
     """Return the rings before a lens: screw-in filters (name, thickness in mm) first, then the holder with its plates;
     a hood only without one.
-
     """
     ahead, rings = 0.0, []
     for name, thickness in screw_filters:

@@ -1,8 +1,7 @@
 """Distances and bearings over the ground, by great circles on the mean sphere.
 
 Good to 0.5 % of a distance, which is a fraction of what a compass and a pace can tell. Source: [1] great-circle
-formulas, any text
-on navigation; mean radius of the Earth 6,371.0088 km (IUGG).
+formulas, any text on navigation; mean radius of the Earth 6,371.0088 km (IUGG).
 """
 
 from __future__ import annotations

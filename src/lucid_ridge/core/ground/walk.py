@@ -1,10 +1,8 @@
 """How long a walk takes.
 
 Sources: [1] W. W. Naismith, Scottish Mountaineering Club Journal 2 (1892) 136: an hour for 3 miles and another for
-2,000 feet of
-ascent, in round metric figures 5 km and 600 m; [2] W. Tobler, Three presentations on geographical analysis and
-modeling, NCGIA
-technical report 93-1, 1993: 6 exp(-3.5 |slope + 0.05|) km/h.
+2,000 feet of ascent, in round metric figures 5 km and 600 m; [2] W. Tobler, Three presentations on geographical
+analysis and modeling, NCGIA technical report 93-1, 1993: 6 exp(-3.5 |slope + 0.05|) km/h.
 """
 
 from __future__ import annotations
@@ -79,10 +77,9 @@ def walk_along(points: Sequence[tuple[float, float, float | None]], breaks: Coll
 
     Fewer than two points are no way at all.
 
-    Heights are averaged over SMOOTHED_OVER_M, and climbs counted between turning points at least CLIMB_FROM_M apart,
-    so that the noise of a receiver does not add up.
-    breaks: at which points a new segment begins; the gap before it is not walked. tobler_h is None where any height is
-    missing.
+    Heights are averaged over SMOOTHED_OVER_M, and climbs counted between turning points at least CLIMB_FROM_M apart, so
+    that the noise of a receiver does not add up. breaks: at which points a new segment begins; the gap before it is not
+    walked. tobler_h is None where any height is missing.
     """
     starts = [0, *sorted(index for index in set(breaks) if 0 < index < len(points)), len(points)]
     parts = [_segment(points[start:end]) for start, end in pairwise(starts) if end - start > 1]
@@ -99,7 +96,6 @@ def walk_along(points: Sequence[tuple[float, float, float | None]], breaks: Coll
 def _segment(points: Sequence[tuple[float, float, float | None]]) -> tuple[float, float, float, float]:
     """Return length, ascent and descent [m] of one unbroken stretch, and its time by Tobler's rule [h], NaN where a
     height is missing.
-
     """
     latitude, longitude = (np.array([point[index] for point in points], dtype=np.float64) for index in (0, 1))
     steps = np.asarray(distance_m(latitude[:-1], longitude[:-1], latitude[1:], longitude[1:]))
@@ -120,7 +116,6 @@ def _segment(points: Sequence[tuple[float, float, float | None]]) -> tuple[float
 def _smoothed(along: Any, heights: Any) -> Callable[[Any], Any]:
     """Return heights at distances [m] as means over SMOOTHED_OVER_M around them, less at the ends, where as much is
     taken to either side.
-
     """
     at, first = np.unique(along, return_index=True)
     if len(at) < 2:
@@ -147,7 +142,6 @@ def _smoothed(along: Any, heights: Any) -> Callable[[Any], Any]:
 def _climbs(heights: Sequence[float]) -> tuple[float, float]:
     """Return the sums of rises and falls between turning points that lie CLIMB_FROM_M apart at least; less than that
     in all counts as it is.
-
     """
     up = down = 0.0
     low = high = pivot = extreme = heights[0]

@@ -32,10 +32,9 @@ class TakenFrame:
     correction of the predicted light in the plan.
 
     drift_stops_per_min: of the light as predicted, falling negative. wanted_look: what the water was to look like;
-    stars: of this frame's look. streak_share: of the frame's short side, as planned with the speed
-    speed_used [stops over what is written of the element moving_id]; seen_share: as measured on the picture.
-    from_sun_deg: of the optical axis. cover: share of the sky. boat: held on one. over_limit: by how much longer
-    than the rule for a hand [stops].
+    stars: of this frame's look. streak_share: of the frame's short side, as planned with the speed speed_used [stops
+    over what is written of the element moving_id]; seen_share: as measured on the picture. from_sun_deg: of the optical
+    axis. cover: share of the sky. boat: held on one. over_limit: by how much longer than the rule for a hand [stops].
     """
 
     id: int
@@ -113,7 +112,6 @@ class Digest:
 
     light: of the entry as a whole, a session counts once. standing: how many frames were judged that stood, and how
     many of them are sharp.
-
     """
 
     location_id: int | None = None
@@ -225,7 +223,6 @@ def _cost(without: TakenFrame, taken: TakenFrame) -> float | None:
     for the change of light between them.
 
     None where they share no place.
-
     """
     both = [
         (one, other)

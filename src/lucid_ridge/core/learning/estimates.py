@@ -14,14 +14,13 @@ import numpy as np
 from scipy.special import stdtrit
 
 # A calibration is proposed from so many measurements on, where its interval at this confidence excludes what counts
-# without it, and the difference is worth a mark: with clean
-# data and twenty things measured this speaks up wrongly in fewer than one season of a hundred.
+# without it, and the difference is worth a mark: with clean data and twenty things measured this speaks up wrongly in
+# fewer than one season of a hundred.
 LEAST_MEASURED, PROPOSE_AT = 4, 0.9998
 # A measurement is left out as another thing going wrong where it lies farther from the median, in robust standard
-# deviations (1.4826 times the median deviation), than the farthest of
-# this many normal ones does in 998 of 1,000 samples: so good data lose next to nothing. From 400,000 samples of each
-# size.
-# Closer than this to the median nothing is another thing, however alike the rest are.
+# deviations (1.4826 times the median deviation), than the farthest of this many normal ones does in 998 of 1,000
+# samples: so good data lose next to nothing. From 400,000 samples of each size. Closer than this to the median nothing
+# is another thing, however alike the rest are.
 _ALIKE = 1e-4
 _COUNTS = (4, 5, 6, 7, 8, 9, 10, 12, 14, 16, 20, 25, 30, 40, 60, 100)
 _OUTLIERS = (36.77, 42.64, 17.66, 19.09, 12.29, 12.96, 9.97, 8.61, 7.82, 7.28, 6.66, 6.2, 5.74, 5.4, 5.0, 4.86)
@@ -62,7 +61,6 @@ def estimate(measured: Sequence[float], shared: float = 0.0, shared_count: int =
     """Return the figure that measurements come to; None without any.
 
     Those that are not finite are left out. shared: see Estimate. Sources: [1], [2].
-
     """
     values = np.asarray(measured, dtype=np.float64)
     index = np.flatnonzero(np.isfinite(values))

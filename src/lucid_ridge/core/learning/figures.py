@@ -1,6 +1,5 @@
 """What frames that were taken come to in figures: how well the hand held, how good the predictions of the light were,
 and what became of what a forecast promised.
-
 """
 
 from __future__ import annotations
@@ -42,7 +41,6 @@ class ErrorPoint:
     """A frame whose light was predicted: by how much it came out brighter [EV].
 
     number: in order of time; middle: of the absolute errors of the newest up to it.
-
     """
 
     frame_id: int

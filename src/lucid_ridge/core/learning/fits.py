@@ -1,8 +1,7 @@
 """One figure from many yes and no answers: where along a scale yes becomes no.
 
 Source: [1] logistic regression with its slope known, and the interval of the profile likelihood: where twice the log
-likelihood falls by chi-squared of one degree of freedom
-(Wilks 1938).
+likelihood falls by chi-squared of one degree of freedom (Wilks 1938).
 """
 
 from __future__ import annotations
@@ -44,7 +43,6 @@ def band_shift(shares: Sequence[float], liked: Sequence[bool], low_share: float,
     without any answer.
 
     Source: [1].
-
     """
     return bands_shift([(share, low_share, high_share, yes) for share, yes in zip(shares, liked, strict=True)])
 
@@ -68,7 +66,6 @@ def _counted(rows: Floats) -> tuple[Floats, Floats]:
     """Return the different kinds of answer, and how often each was given: a long log repeats itself.
 
     The first figure counts to a hundredth of a stop.
-
     """
     rows = rows.copy()
     rows[:, 0] = np.round(rows[:, 0], 2)

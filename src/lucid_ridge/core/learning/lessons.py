@@ -118,7 +118,6 @@ def _whole_and_sides(
 def water_lessons(digests: Iterable[Digest]) -> list[Lesson]:
     """Return by how much faster waters are than is written of them [stops], from streaks that were measured on
     pictures.
-
     """
     by_water: dict[int, list[tuple[float, int]]] = defaultdict(list)
     for item in digests:
@@ -136,7 +135,6 @@ def water_lessons(digests: Iterable[Digest]) -> list[Lesson]:
 def speeds_found(digests: Iterable[Digest]) -> dict[int, float]:
     """Return by how much faster waters are than is written of them [stops], by element, where that was measured often
     enough.
-
     """
     return {
         item.subject: item.found.value
@@ -148,7 +146,6 @@ def speeds_found(digests: Iterable[Digest]) -> dict[int, float]:
 def streak_drawn(streak: StreakTaken, speeds: Mapping[int, float]) -> float:
     """Return the length of a streak as a share of the short side: measured on the picture, or else planned with the
     speed measured for its water.
-
     """
     faster = (
         speeds[streak.moving_id] - streak.speed_used
@@ -177,7 +174,6 @@ def look_lessons(digests: Sequence[Digest]) -> list[Lesson]:
 def hand_lessons(digests: Iterable[Digest]) -> list[Lesson]:
     """Return by how much the photographer's hand holds still longer, or less long, than the rule, on firm ground and
     on a boat.
-
     """
     judged = [item for entry in digests for item in entry.held]
     lessons_found = []
@@ -205,7 +201,6 @@ def lesson(
 
     least: the difference that is worth a mark. shared: standard error that all have in common, and from how many
     measurements it is known.
-
     """
     found = estimate([value for value, _ in measured], *shared)
     if found is None:

@@ -128,7 +128,6 @@ class PracticeKit:
 
     filters: name and stops; lenses: name, focal length [mm] and widest aperture; waters: of one's own places. body:
     its name; width_mm, height_mm: of its sensor.
-
     """
 
     filters: tuple[tuple[str, float], ...] = (("3-stop ND", 3.0), ("6-stop ND", 6.0), ("10-stop ND", 10.0))
@@ -391,7 +390,6 @@ _LEAN_STEP_MM, _LEAN_FRAMES_PER_S, _LEAN_F_NUMBER = 0.15, 8.0, 8.0
 def depth_of_field_mm(magnification: float, f_number: float, circle_mm: float) -> float:
     """Return how deep the sharp zone is close up [mm]: 2 N c (1 + m) / m² for a lens whose pupils are alike (any text
     on close-up photography).
-
     """
     return 2 * f_number * circle_mm * (1 + magnification) / magnification**2
 

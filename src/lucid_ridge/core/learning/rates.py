@@ -57,7 +57,6 @@ def prior_hit_rate(shutter_s: float, limit_s: float) -> float:
     """Return the share of frames that practice expects to be sharp by hand [0 to 1]: half at the limit of 1/(focal
     length × crop), nearly all two stops under it, few two stops over it (common practice; the slope is our own
     choice).
-
     """
     over = math.log2(shutter_s / limit_s)
     return 1 / (1 + math.exp(1.2 * over - 1.0))

@@ -1,6 +1,5 @@
 """A recipe from a picture: what made its water look so, where the sun stood, when that light comes again, and which
 shutter does the same elsewhere.
-
 """
 
 from __future__ import annotations
@@ -64,7 +63,6 @@ def share_of_line(line: Sequence[float], wide_px: float, high_px: float) -> floa
 
     line: from x and y to x and y, as shares of width and height, 0 to 1. Raises InputError outside, and for a picture
     without sides.
-
     """
     if not (wide_px > 0 and high_px > 0 and math.isfinite(wide_px) and math.isfinite(high_px)):
         raise InputError("wide_px", "The picture has no sides.")
@@ -98,7 +96,6 @@ def same_streak_s(share: float, share_per_s: float) -> float:
     """Return the shutter time [s] that draws the same streak where water draws so large a share in a second.
 
     Raises InputError for water that stands still.
-
     """
     if not (share > 0 and share_per_s > 0 and math.isfinite(share) and math.isfinite(share_per_s)):
         raise InputError("streak_share", "Water that does not move draws no streak.")

@@ -32,7 +32,6 @@ class TickedFrame:
 
     start_s, shutter_s, change_s: of the plan; changes: how many filters come off or go on before it; waits: for a
     moment. at_utc: of its first tick.
-
     """
 
     id: int
@@ -146,8 +145,7 @@ def filter_changes(outs: Sequence[FieldSession]) -> FilterChanges:
     """Return how many times as long as planned filters took to change.
 
     Between two ticks pass what the plan has between them, what hands take for every frame, and the change. What hands
-    take is the mean of the pauses with no change; its error is in every
-    measurement alike.
+    take is the mean of the pauses with no change; its error is in every measurement alike.
     """
     pauses = [pause for out in outs for pause in _pauses(out)]
     hands = estimate([over for over, changes, _, _ in pauses if changes == 0])

@@ -115,9 +115,8 @@ def touching_element(
     """Return where a body stands behind, upon or beside an element, its upper limb clear of horizon and skyline.
 
     Behind: its disc touches the outline. Upon: its lower limb rests on the top. Beside: its limb stands gap_deg (0 to
-    30) off the
-    outline to the left or right as an angle in the sky, at the height of the element; two places then. Further
-    keywords as for Wanted. Raises InputError.
+    30) off the outline to the left or right as an angle in the sky, at the height of the element; two places then.
+    Further keywords as for Wanted. Raises InputError.
     """
     if not 0 <= gap_deg <= 30:
         raise InputError("gap_deg", "The gap beside an element must lie from 0 to 30°.")

@@ -1,8 +1,7 @@
 """The sun's altitudes that light is named by: one table for bands, kinds, limits and twilights.
 
 Altitudes are of the airless centre. Sources: US Naval Observatory (rise and set -0.8333, civil -6, nautical -12,
-astronomical -18 degrees); common practice (golden hour -4 to +6,
-blue hour -6 to -4, low light up to 12 degrees).
+astronomical -18 degrees); common practice (golden hour -4 to +6, blue hour -6 to -4, low light up to 12 degrees).
 """
 
 from __future__ import annotations

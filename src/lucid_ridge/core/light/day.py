@@ -34,7 +34,6 @@ class LightBand:
 class LightCurve:
     """The day minute by minute: time_s since the local day's start, airless altitude, azimuth, clear-sky EV at ISO
     100.
-
     """
 
     time_s: NDArray[np.float64]
@@ -79,7 +78,6 @@ class LightDay:
         """Return the band that holds an instant, None outside the day.
 
         Where two bands meet it is the one that begins.
-
         """
         if not self.start_utc <= moment <= self.end_utc:
             return None

@@ -2,11 +2,10 @@
 back.
 
 How much there is follows the illuminance formulas (illuminance.py, sky_light.py); where it comes from, the standard
-skies. Between clear and overcast
-the two are mixed by the cover, our own model. Below the horizon the sun's place in the sky is taken to be on it.
-Sources: [1] CIE S 011 (see sky_luminance.py); [2] R. Ramamoorthi and P. Hanrahan, An efficient representation for
-irradiance environment maps, SIGGRAPH
-2001: light on a surface from any direction by nine spherical harmonics, within a few per cent.
+skies. Between clear and overcast the two are mixed by the cover, our own model. Below the horizon the sun's place in
+the sky is taken to be on it. Sources: [1] CIE S 011 (see sky_luminance.py); [2] R. Ramamoorthi and P. Hanrahan, An
+efficient representation for irradiance environment maps, SIGGRAPH 2001: light on a surface from any direction by nine
+spherical harmonics, within a few per cent.
 """
 
 from __future__ import annotations
@@ -72,7 +71,6 @@ class Daylight:
         of the horizon.
 
         Source: [1].
-
         """
         towards = np.asarray(directions, dtype=np.float64)
         return self.sky_by_cosines(towards[..., 2], self._to_sun(towards))
@@ -85,7 +83,6 @@ class Daylight:
         """Return the light of sky and ground on surfaces by their unit normals (…, 3), without the beam.
 
         Source: [2].
-
         """
         return np.maximum(0.0, _harmonics(np.asarray(normals, dtype=np.float64)) @ self._harmonic_lux)
 
@@ -109,7 +106,6 @@ class Daylight:
         """Return the luminance of the sky by direction, to any scale.
 
         Both standard skies are brought to the same light on level ground first.
-
         """
         sun_up = math.sin(math.radians(max(0.0, self.sun_altitude_deg)))
         cover = self.oktas / 8

@@ -85,7 +85,6 @@ def apparent_altitude_deg(altitude_deg: Any) -> Any:
     """Return the altitude at which a body is seen [degrees] for its airless altitude, in air as usual.
 
     Broadcasts. Source: [2].
-
     """
     altitude = finite("altitude_deg", altitude_deg)
     return in_callers_shape(altitude + np.asarray(refraction_deg(altitude)))

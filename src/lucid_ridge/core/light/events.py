@@ -1,10 +1,8 @@
 """Rise, set, twilight and transit, and the spans in which the sun stands between two altitudes.
 
 Altitudes are of the airless centre, horizon level. Sources: [1] US Naval Observatory, definitions of rise, set and
-twilight:
--0.8333 degrees (34' refraction and 16' semidiameter), civil -6, nautical -12, astronomical -18. The moon rises and
-sets with its
-upper limb: 34' and its own semidiameter of the day, parallax being in its position already.
+twilight: -0.8333 degrees (34' refraction and 16' semidiameter), civil -6, nautical -12, astronomical -18. The moon
+rises and sets with its upper limb: 34' and its own semidiameter of the day, parallax being in its position already.
 """
 
 from __future__ import annotations
@@ -46,7 +44,6 @@ _GRAZE_DEG = 0.5
 class SunEvent:
     """Something sun or moon does: kind (sunrise, sunset, transit, civil_dawn …, moonrise …), when, and where it then
     stands.
-
     """
 
     kind: str
@@ -66,8 +63,8 @@ def sun_events(
     """Return every sunrise, sunset, twilight and transit from start_utc up to end_utc, in order of time.
 
     A day can hold none, one or two of a kind; an empty list is an ordinary answer. Transit is the passage of the sun
-    through
-    the meridian on its upper side. dip_deg: by which the horizon lies lower for sunrise and sunset. Source: [1].
+    through the meridian on its upper side. dip_deg: by which the horizon lies lower for sunrise and sunset. Source:
+    [1].
     """
     track = sun_track(latitude_deg, longitude_deg, elevation_m, start_utc, end_utc)
     found: list[tuple[float, str]] = []

@@ -1,10 +1,8 @@
 """Sun and moon from the centre of the Earth, as splines that every place shares.
 
 The apparent direction changes slowly: knots every six hours and a cubic spline between them add less than 0.1 arc
-second, also
-for the moon. What depends on the place (the turning Earth, parallax) is then plain geometry. Source: [1] JPL ephemeris
-DE421,
-through Skyfield.
+second, also for the moon. What depends on the place (the turning Earth, parallax) is then plain geometry. Source: [1]
+JPL ephemeris DE421, through Skyfield.
 """
 
 from __future__ import annotations

@@ -1,9 +1,8 @@
 """Light of a clear sky from the sun's altitude.
 
 Sources: [1] P. M. Janiczek and J. A. DeYoung, Computer Programs for Sun and Moon Illuminance, US Naval Observatory
-Circular
-171, 1987 (from memory; about 3.4 lux at -6 degrees, 0.008 at -12); [2] F. Kasten and G. Czeplak, Solar and terrestrial
-radiation dependent on the amount and type of cloud, Solar Energy 24 (1980) 177.
+Circular 171, 1987 (from memory; about 3.4 lux at -6 degrees, 0.008 at -12); [2] F. Kasten and G. Czeplak, Solar and
+terrestrial radiation dependent on the amount and type of cloud, Solar Energy 24 (1980) 177.
 """
 
 from __future__ import annotations
@@ -34,8 +33,8 @@ def sun_illuminance_lux(altitude_deg: Quantity) -> Any:
     Broadcasts. Source: [1].
 
     Below -18 degrees the formula is undefined: the value at -18 (about 0.0007 lux, a clear moonless night) stands as a
-    floor.
-    The segments meet with jumps of up to 1 %. NaN gives NaN. Raises InputError outside -90..90 (for what is not NaN).
+    floor. The segments meet with jumps of up to 1 %. NaN gives NaN. Raises InputError outside -90..90 (for what is not
+    NaN).
     """
     altitude = as_floats("altitude_deg", altitude_deg)
     if (np.abs(altitude) > 90).any():

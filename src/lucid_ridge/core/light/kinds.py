@@ -44,7 +44,6 @@ NIGHT_KINDS = (LightKind.MOONLIGHT, LightKind.DARK_SKY)
 class Condition:
     """words: a sentence that can follow "because"; margin: how far it holds, in degrees or their like, negative where
     it does not.
-
     """
 
     words: str

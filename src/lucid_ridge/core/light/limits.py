@@ -20,7 +20,6 @@ class Limits:
     """None: no limit on that side.
 
     For the sun degrees of its airless altitude, for the moon the share of its disc that is lit.
-
     """
 
     key: str

@@ -1,9 +1,8 @@
 """What things are made of, and how much light they give back.
 
 Sources: [1] T. R. Oke, Boundary Layer Climates, 2nd ed., 1987, table of albedos (from memory); [2] C. H. Whitlock, D.
-S. Bartlett and E. A. Gurganus, Sea
-foam reflectance, Geophysical Research Letters 9 (1982) 719 (from memory: 0.5 and more while fresh); [3] common
-practice of those who meter by tones.
+S. Bartlett and E. A. Gurganus, Sea foam reflectance, Geophysical Research Letters 9 (1982) 719 (from memory: 0.5 and
+more while fresh); [3] common practice of those who meter by tones.
 """
 
 from __future__ import annotations
@@ -40,7 +39,6 @@ class Reflectance:
     """The share of light given back, 0 to 1: typical, and between which values it is found.
 
     source: as numbered above.
-
     """
 
     low: float

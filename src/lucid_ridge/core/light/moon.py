@@ -1,8 +1,7 @@
 """The moon's phase and its light.
 
-Sources: [1] J. Meeus, Astronomical Algorithms, 2nd ed., chapter 48 (illuminated fraction and position angle); [2] P.
-M. Janiczek
-and J. A. DeYoung, US Naval Observatory Circular 171, 1987 (from memory).
+Sources: [1] J. Meeus, Astronomical Algorithms, 2nd ed., chapter 48 (illuminated fraction and position angle); [2] P. M.
+Janiczek and J. A. DeYoung, US Naval Observatory Circular 171, 1987 (from memory).
 """
 
 from __future__ import annotations
@@ -93,8 +92,7 @@ def moon_illuminance_lux(
     Broadcasts. Source: [2].
 
     altitude_deg: airless, -90..90; zero light below -0.8. phase_angle_deg: 0 full, 180 new. distance_km: from the
-    place.
-    NaN gives NaN. Raises InputError outside those.
+    place. NaN gives NaN. Raises InputError outside those.
     """
     altitude, phase = as_floats("altitude_deg", altitude_deg), as_floats("phase_angle_deg", phase_angle_deg)
     distance = as_floats("distance_km", distance_km)

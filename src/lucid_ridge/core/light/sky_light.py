@@ -1,10 +1,8 @@
 """How bright it is: open sky, shade, cloud, moon.
 
 Sources: [1] Janiczek and DeYoung (see illuminance.py, moon.py); [2] Illuminating Engineering Society of North America,
-Recommended
-Practice for the Calculation of Daylight Availability, RP-21, 1984: light of the clear sky without the sun, 0.8 + 15.5
-√sin a klx
-(from memory).
+Recommended Practice for the Calculation of Daylight Availability, RP-21, 1984: light of the clear sky without the sun,
+0.8 + 15.5 √sin a klx (from memory).
 """
 
 from __future__ import annotations
@@ -55,6 +53,5 @@ def lux_of_ev100(ev100: Quantity) -> Any:
     """Return the light on level ground [lux] that an incident meter reads as an EV at ISO 100: 2.5 · 2^EV (ISO 2720).
 
     Broadcasts.
-
     """
     return in_callers_shape(2.5 * np.exp2(as_floats("ev100", ev100)))

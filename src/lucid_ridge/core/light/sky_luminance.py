@@ -1,9 +1,8 @@
 """How brightness lies over the sky.
 
-Source: [1] CIE S 011/E:2003 (ISO 15469:2004), Spatial distribution of daylight, CIE standard general sky: fifteen
-types by two functions, of the
-height over the horizon and of the distance from the sun (coefficients from memory, held to the integrals that the
-standard and its forerunners give).
+Source: [1] CIE S 011/E:2003 (ISO 15469:2004), Spatial distribution of daylight, CIE standard general sky: fifteen types
+by two functions, of the height over the horizon and of the distance from the sun (coefficients from memory, held to the
+integrals that the standard and its forerunners give).
 """
 
 from __future__ import annotations
@@ -60,7 +59,6 @@ def relative_luminance_cie2003(
 def luminance_by_cosines(sky_type: int, sun_up: Any, view_up: Any, towards_sun: Any) -> Any:
     """Return the luminance relative to the zenith's from cosines: of sun and view with the vertical (0 to 1), and of
     the two with each other.
-
     """
     return luminance_by_angle(sky_type, sun_up, view_up, np.arccos(np.clip(towards_sun, -1.0, 1.0)))
 

@@ -1,10 +1,8 @@
 """The skyline of a place: how high the land stands around it, and when it hides sun or moon.
 
 A body shows while its upper limb stands above the skyline. Where the skyline is level that is the almanac's rise and
-set
-(airless centre at -50'); above it refraction is less. Sources: [1] G. G. Bennett, The calculation of astronomical
-refraction in
-marine navigation, Journal of Navigation 35 (1982) 255, scaled to the almanac's 34' at the horizon.
+set (airless centre at -50'); above it refraction is less. Sources: [1] G. G. Bennett, The calculation of astronomical
+refraction in marine navigation, Journal of Navigation 35 (1982) 255, scaled to the almanac's 34' at the horizon.
 """
 
 from __future__ import annotations
@@ -40,7 +38,6 @@ _GRAZE_DEG = 1.0
 class Skyline:
     """Apparent altitudes of the land [degrees] at bearings [degrees from north]; straight lines between them, around
     the circle.
-
     """
 
     bearings_deg: tuple[float, ...]

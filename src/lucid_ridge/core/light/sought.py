@@ -65,7 +65,6 @@ class Sky:
     def seen_along(self, scene: Scene) -> Sky:
         """Return the same instants of a scene that differs in its bearing and subject only; sun and moon are not
         followed again.
-
         """
         other = Sky(scene, self.seconds)
         for name in ("_sun", "sun_clearance_deg"):

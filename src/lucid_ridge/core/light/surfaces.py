@@ -1,10 +1,8 @@
 """What surfaces send back of the light that falls on them.
 
 Sources: [1] Lambert's law and ISO 2720 (K = 12.5): L = ρE/π, EV = log2(8 L); [2] A. Fresnel 1823, any optics text, for
-water of n = 1.333;
-[3] C. Cox and W. Munk, Measurement of the roughness of the sea surface, J. Opt. Soc. Am. 44 (1954) 838: variance of
-slopes 0.003 + 0.00512 times
-the wind [m/s].
+water of n = 1.333; [3] C. Cox and W. Munk, Measurement of the roughness of the sea surface, J. Opt. Soc. Am. 44 (1954)
+838: variance of slopes 0.003 + 0.00512 times the wind [m/s].
 """
 
 from __future__ import annotations
@@ -32,7 +30,6 @@ def ev100_of_surface(illuminance_lux: Quantity, reflectance: Quantity) -> Any:
     """Return the EV at ISO 100 that a spot meter reads of a matt surface: 100,000 lux on 0.18 is 15.5.
 
     Broadcasts. Source: [1].
-
     """
     return ev100_from_luminance(luminance_of_surface(positive("illuminance_lux", illuminance_lux), reflectance))
 
@@ -72,7 +69,6 @@ def slope_variance_cox1954(wind_mps: Quantity) -> Any:
     """Return the mean square slope of water under a wind [m/s] of 0 to 14.
 
     Broadcasts. Source: [3]; still water keeps none.
-
     """
     wind = not_negative("wind_mps", wind_mps)
     return in_callers_shape(np.where(wind > 0, 0.003 + 0.00512 * wind, 0.0))

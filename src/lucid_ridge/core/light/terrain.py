@@ -1,9 +1,8 @@
 """Skylines computed from an elevation grid, with the Earth's curvature and refraction.
 
-Rays go out from the eye in every direction; at each step the land's height is read between the grid's points and
-turned into an
-altitude. Refraction of light along the ground bends it down to follow k = 0.13 of the curvature (common practice of
-surveying).
+Rays go out from the eye in every direction; at each step the land's height is read between the grid's points and turned
+into an altitude. Refraction of light along the ground bends it down to follow k = 0.13 of the curvature (common
+practice of surveying).
 """
 
 from __future__ import annotations
@@ -89,8 +88,7 @@ def skyline_from_grid(
     """Return the skyline seen from eye_height_m above the land at a place inside the grid.
 
     progress is called with the share done (0..1) and stops the work by returning False (raises Cancelled). Land beyond
-    the grid
-    is not seen. Raises InputError where the place lies outside the grid or its height there is unknown.
+    the grid is not seen. Raises InputError where the place lies outside the grid or its height there is unknown.
     """
     ground = float(grid.height_m(latitude_deg, longitude_deg))
     if not np.isfinite(ground):

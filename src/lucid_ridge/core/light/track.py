@@ -35,7 +35,6 @@ class Track:
     def horizontal(self, seconds: Any) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
         """Return airless altitude [degrees], azimuth [degrees] and distance [km] of the centre, in the shape of
         seconds.
-
         """
         space, turn = self._geocentric.at(seconds)
         cos, sin = np.cos(turn), np.sin(turn)
@@ -52,7 +51,6 @@ class Track:
     def beyond_meridian(self, seconds: Any) -> Any:
         """Return how far the body has moved past the meridian plane [sine of the topocentric hour angle, west
         positive].
-
         """
         space, turn = self._geocentric.at(seconds)
         cos, sin = np.cos(turn), np.sin(turn)

@@ -69,7 +69,6 @@ class DateHours:
     night in the night that follows.
 
     A window that holds the middle of these hours belongs to them as well, and so does one that holds the moment.
-
     """
 
     noon_utc: datetime
@@ -78,7 +77,6 @@ class DateHours:
     def hours(self, kind: str) -> tuple[datetime, datetime]:
         """Return the day's hours of a kind: from the sun's lowest to its lowest, for kinds of the night from noon to
         noon.
-
         """
         start = self.noon_utc if kind in NIGHT_KINDS or kind == NIGHT_BAND else self.noon_utc - _HALF_DAY
         return start, start + 2 * _HALF_DAY
@@ -108,10 +106,8 @@ def find_windows(
     """Return the windows of every kind, best first, and the kinds that are ruled out with the reason.
 
     Kinds that depend on the view are left out while the scene has no bearing. wanted: the kind the shot asks for.
-    date_hours: only the
-    windows that belong to that date, whole; without it all, cut off at the scene's ends. only: the kinds to look for,
-    bands of the day among them; None: all kinds. figures: whether sun and
-    water are included.
+    date_hours: only the windows that belong to that date, whole; without it all, cut off at the scene's ends. only: the
+    kinds to look for, bands of the day among them; None: all kinds. figures: whether sun and water are included.
     """
     found: list[LightWindow] = []
     out: list[RuledOut] = []
@@ -194,7 +190,6 @@ def wanted_spans(scene: Scene, wanted: str, step_s: float = YEAR_SAMPLE_S) -> li
 def kinds_through(scene: Scene, start_utc: datetime, end_utc: datetime) -> tuple[str, ...]:
     """Return the names of the kinds of light that hold from start to end; the ends are found to a fraction of a degree
     only.
-
     """
     sky = Sky(scene, _through(Interval(start_utc, end_utc, False, False)))
     return tuple(
@@ -263,7 +258,6 @@ def wet_parts(scene: Scene, span: Interval) -> tuple[Interval, ...]:
 def _wet_spans(scene: Scene) -> tuple[Interval, ...]:
     """Return when the water stands as wanted, all through a scene's span; kept, as every window of a place asks for
     it.
-
     """
     return tuple(spans_of(scene, (water_condition(),), DAY_SAMPLE_S))
 

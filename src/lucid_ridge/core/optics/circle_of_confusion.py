@@ -1,7 +1,7 @@
 """The largest blur that still counts as sharp, by three named criteria.
 
-Sources: [1] S. F. Ray, Applied Photographic Optics, 3rd ed. (from memory): 0.030 mm for 36 x 24 mm;
-[2] visual acuity of one arc minute, any optics of the eye text.
+Sources: [1] S. F. Ray, Applied Photographic Optics, 3rd ed. (from memory): 0.030 mm for 36 x 24 mm; [2] visual acuity
+of one arc minute, any optics of the eye text.
 """
 
 from __future__ import annotations
@@ -27,7 +27,6 @@ class CocCriterion(StrEnum):
 def crop_factor(sensor_width_mm: float, sensor_height_mm: float) -> float:
     """Return how many times the sensor's diagonal goes into that of 36 × 24 mm: a focal length shows as much as one so
     many times as long shows there.
-
     """
     width = float(positive("sensor_width_mm", sensor_width_mm))
     return HANDBOOK_DIAGONAL_MM / math.hypot(width, float(positive("sensor_height_mm", sensor_height_mm)))

@@ -1,8 +1,7 @@
 """Close up: ways to a magnification, the room they leave, the background they take in, the shadows they cast.
 
 Thin lens throughout. Sources: [1] Gauss's lens equation; [2] powers of thin lenses in contact add, P = 1/f, any optics
-text;
-twice the focal length gives nearly twice the room at the same magnification (common practice).
+text; twice the focal length gives nearly twice the room at the same magnification (common practice).
 """
 
 from __future__ import annotations
@@ -58,7 +57,6 @@ def field_width_mm(sensor_width_mm: float, magnification: float) -> float:
 def magnification_from_field(sensor_width_mm: float, field_mm: float) -> float:
     """Return the magnification at which a ruler's field_mm fill the sensor's width: 17.3 mm over 21 mm is 0.82 (common
     practice).
-
     """
     return float(positive("sensor_width_mm", sensor_width_mm)) / float(positive("field_mm", field_mm))
 
@@ -112,7 +110,6 @@ class Background:
 
     melts: that share is at least MELTS_SHARE. by_rule: it lies at least twice as far behind the subject as the camera
     stands before it, which common practice asks for and which alone melts nothing at a small aperture.
-
     """
 
     times: float
@@ -133,7 +130,6 @@ def melts_from_mm(
 ) -> float:
     """Return how far behind the subject [mm] a background's defocus reaches a share of the frame's width; infinity
     where it never does.
-
     """
     most = focal_mm / f_number * magnification / sensor_width_mm
     object_mm = float(object_distance_for_magnification_mm(focal_mm, magnification)) - float(
@@ -173,7 +169,6 @@ class CastShadow:
     """Whether the lens or the photographer keeps the sun off the subject.
 
     angle_deg: between the sun and the way back along the view.
-
     """
 
     angle_deg: float
@@ -194,7 +189,6 @@ def shadow_on_subject(
 
     The photographer is taken as 0.5 m wide and 1.7 m tall, half an arm's length behind the lens; a sun below the
     horizon casts nothing.
-
     """
     view, sun = _unit(view_bearing_deg, view_pitch_deg), _unit(sun_azimuth_deg, sun_altitude_deg)
     angle = math.degrees(math.acos(float(np.clip(np.dot(-view, sun), -1, 1))))

@@ -18,8 +18,7 @@ def object_distance_mm(focal_mm: Quantity, focus_distance_mm: Quantity) -> Any:
     """Return the object distance u [mm, from the lens] for a focus distance D [mm, from the sensor plane].
 
     u = (D + sqrt(D^2 - 4 D f)) / 2, the root with u >= 2f (magnification up to 1:1). Broadcasts; infinity gives
-    infinity.
-    Raises InputError where D < 4f: no lens of that focal length focuses closer than 1:1 at D = 4f.
+    infinity. Raises InputError where D < 4f: no lens of that focal length focuses closer than 1:1 at D = 4f.
     """
     focal = positive("focal_mm", focal_mm)
     distance = positive("focus_distance_mm", focus_distance_mm, allow_infinite=True)

@@ -1,8 +1,8 @@
 """Depth of field, hyperfocal distance and blur of an exact thin lens.
 
-A = f/N is the pupil diameter, with N the marked f-number: never multiplied by (1 + m) again for geometry.
-Sources: [1] thin-lens geometry; [2] S. F. Ray, Applied Photographic Optics, 3rd ed., ch. 22 (from memory);
-[3] G. B. Airy, On the Diffraction of an Object-glass with Circular Aperture, 1835.
+A = f/N is the pupil diameter, with N the marked f-number: never multiplied by (1 + m) again for geometry. Sources: [1]
+thin-lens geometry; [2] S. F. Ray, Applied Photographic Optics, 3rd ed., ch. 22 (from memory); [3] G. B. Airy, On the
+Diffraction of an Object-glass with Circular Aperture, 1835.
 """
 
 from __future__ import annotations
@@ -36,10 +36,8 @@ def near_limit_mm(
     """Return the nearest object distance [mm] whose blur stays within coc_mm when focused at object_distance_mm.
 
     (A v + c s) / (A m + c), with s the place of the entrance pupil (see pupil_offset_mm). Focused at infinity this is
-    f^2 / (N c), without
-    + f, for a symmetrical lens. Where the pupil is no wider than the circle of confusion everything down to the focal
-    length counts as
-    sharp. Broadcasts. Source: [1].
+    f^2 / (N c), without + f, for a symmetrical lens. Where the pupil is no wider than the circle of confusion
+    everything down to the focal length counts as sharp. Broadcasts. Source: [1].
     """
     focal, pupil, coc, image = _lens(focal_mm, f_number, coc_mm, object_distance_mm)
     shift = pupil_offset_mm(focal_mm, pupil_ratio)
@@ -68,7 +66,6 @@ def pupil_offset_mm(focal_mm: Quantity, pupil_ratio: Quantity) -> Any:
     symmetrical lens, negative (inside the lens) for a telephoto.
 
     From 1/s - 1/(p s) = 1/f, the exit pupil being the image of the entrance pupil. Source: [1].
-
     """
     focal, ratio = positive("focal_mm", focal_mm), positive("pupil_ratio", pupil_ratio)
     return in_callers_shape(focal * (1 - 1 / ratio))
@@ -83,9 +80,8 @@ def blur_diameter_mm(
 ) -> Any:
     """Return the blur disc [mm on the sensor] of a point at other_distance_mm when focused at object_distance_mm.
 
-    A |v' - v| / v' for a symmetrical lens, with v' the image distance of the point: the cone from the entrance pupil,
-    A m |d - u| / (d - s).
-    Both distances are from the lens and may be infinite. Broadcasts. Source: [1].
+    A |v' - v| / v' for a symmetrical lens, with v' the image distance of the point: the cone from the entrance pupil, A
+    m |d - u| / (d - s). Both distances are from the lens and may be infinite. Broadcasts. Source: [1].
     """
     focal, marked = positive("focal_mm", focal_mm), positive("f_number", f_number)
     image = np.asarray(conjugates.image_distance_mm(focal_mm, object_distance_mm))
@@ -111,7 +107,6 @@ def defocus_allowed_mm(coc_mm: Quantity, diffraction_mm: Quantity) -> Any:
 
     NaN where diffraction alone is more, or leaves less than a tenth of it: no stack of any number of frames holds
     that. Broadcasts.
-
     """
     coc, diffraction = positive("coc_mm", coc_mm), np.asarray(diffraction_mm, dtype=np.float64)
     room = coc * coc - diffraction * diffraction
@@ -123,7 +118,6 @@ def blur_balanced_focus_mm(near_mm: Quantity, far_mm: Quantity, pupil_offset_mm:
     measured from the entrance pupil (0: at the front principal plane).
 
     Source: [1].
-
     """
     shift = np.asarray(pupil_offset_mm, dtype=np.float64)
     near = positive("near_mm", near_mm) - shift

@@ -1,9 +1,8 @@
 """Focus stacks: turning the ring with the camera still, or moving the camera on a rail.
 
 Sources: [1] thin-lens geometry: in image space the slices of consecutive ring positions form a geometric series with
-the
-ratio (A + c)/(A - c); [2] total depth up close 2 N c (1 + m/p)/m^2, any close-up handbook;
-[3] S. Inoué and K. R. Spring, Video Microscopy, 2nd ed., 1997 (from memory).
+the ratio (A + c)/(A - c); [2] total depth up close 2 N c (1 + m/p)/m^2, any close-up handbook; [3] S. Inoué and K. R.
+Spring, Video Microscopy, 2nd ed., 1997 (from memory).
 """
 
 from __future__ import annotations
@@ -66,13 +65,10 @@ def plan_ring_stack(
     """Return the fewest focus positions that hold near_mm to far_mm [mm from the lens] within coc_mm.
 
     overlap: share of each slice that the next one repeats, 0 <= overlap < 0.9. The count is rounded up, and what
-    rounding
-    leaves over is spread evenly, so that the slices meet at a blur smaller than asked: with L = ln(z_far/z_near), z =
-    1 - f/(p (d - s))
-    for a point d behind the entrance pupil at s (f/v for a symmetrical lens) and B = p A the exit pupil, n frames meet
-    at
-    c' = B tanh(L / 2n). far_mm may be infinite. Raises InputError for far < near, for near within the
-    focal length, or where more than 2000 frames would be needed. Source: [1].
+    rounding leaves over is spread evenly, so that the slices meet at a blur smaller than asked: with L =
+    ln(z_far/z_near), z = 1 - f/(p (d - s)) for a point d behind the entrance pupil at s (f/v for a symmetrical lens)
+    and B = p A the exit pupil, n frames meet at c' = B tanh(L / 2n). far_mm may be infinite. Raises InputError for far
+    < near, for near within the focal length, or where more than 2000 frames would be needed. Source: [1].
     """
     focal, marked = float(positive("focal_mm", focal_mm)), float(positive("f_number", f_number))
     coc, ratio = float(positive("coc_mm", coc_mm)), float(positive("pupil_ratio", pupil_ratio))

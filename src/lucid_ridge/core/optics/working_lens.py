@@ -2,10 +2,9 @@
 converters.
 
 A lens that shortens when focused close is taken to do so in proportion to its own magnification, from its engraved
-focal length at
-infinity to D m / (1 + m)^2 at its closest focus D and largest magnification m; it is not taken to lengthen. Thin lens
-throughout.
-Sources: [1] Gauss's lens equation; [2] powers of thin lenses in contact add, P = 1/f, any optics text.
+focal length at infinity to D m / (1 + m)^2 at its closest focus D and largest magnification m; it is not taken to
+lengthen. Thin lens throughout. Sources: [1] Gauss's lens equation; [2] powers of thin lenses in contact add, P = 1/f,
+any optics text.
 """
 
 from __future__ import annotations
@@ -60,7 +59,6 @@ class Imaging:
     object_mm, image_mm: from that thin lens. light_scale: the effective over the marked f-number. extension_mm: how
     far tubes and bellows are drawn out. own_magnification: what the lens's own ring is set to, as if nothing else were
     there. pupil_ratio: as the lens is turned.
-
     """
 
     magnification: float
@@ -92,9 +90,8 @@ class Imaging:
 class WorkingLens:
     """A lens at one focal length with its rig.
 
-    largest: the magnification that its own ring reaches; closest_mm: its closest focus from the sensor plane where
-    that counts for this
-    focal length (None: taken to keep its focal length).
+    largest: the magnification that its own ring reaches; closest_mm: its closest focus from the sensor plane where that
+    counts for this focal length (None: taken to keep its focal length).
     """
 
     focal_mm: float
@@ -114,7 +111,6 @@ class WorkingLens:
     def far_focal_mm(self) -> float:
         """The focal length that a lens would need to show as much, the ring at infinity: of a close-up lens and a
         converter with it.
-
         """
         return self.rig.converter * self.focal_mm / (1 + self.focal_mm * self.rig.dioptres / 1000)
 

@@ -140,7 +140,6 @@ def _beyond(order: Order, limits: Limits) -> list[Break]:
 def why_left(order: Order, left: Stop, limits: Limits) -> Break:
     """Return the first thing that breaks where a stop that was left out is put in after all: by itself, else among the
     others where it breaks least.
-
     """
     if not left.windows:
         return Break(Cause.NO_WINDOW, left, math.inf)

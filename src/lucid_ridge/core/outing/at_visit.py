@@ -102,7 +102,6 @@ def light_reasons(facts: ShotFacts, begins_utc: datetime, lasts_s: float) -> lis
     light lasts.
 
     Found by the shot's own plan.
-
     """
     then = facts_at(facts, begins_utc)
     light = plan_light(then)

@@ -33,7 +33,6 @@ AROUND = timedelta(days=1)
 def with_drives(stops: Sequence[Stop]) -> list[Stop]:
     """Return the stops with the longest known drive from home in the place of those that nobody has said, so that an
     unknown way is not the shortest.
-
     """
     known = [stop.place.drive_s for stop in stops if stop.place is not None and stop.place.drive_s is not None]
     guess = max(known, default=_UNKNOWN_DRIVE_S)

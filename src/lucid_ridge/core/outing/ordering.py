@@ -1,9 +1,9 @@
 """The order of an outing's stops: the best sum of what their windows promise within hard limits, found by dynamic
 programming over sets of stops.
 
-Source: [1] M. Held and R. M. Karp, A dynamic programming approach to sequencing problems, Journal of the SIAM 10
-(1962) 196: of all orders of a set that end at one stop
-only the best need be kept. Here several are, none of which is as late, worth as little and walked as far as another.
+Source: [1] M. Held and R. M. Karp, A dynamic programming approach to sequencing problems, Journal of the SIAM 10 (1962)
+196: of all orders of a set that end at one stop only the best need be kept. Here several are, none of which is as late,
+worth as little and walked as far as another.
 """
 
 from __future__ import annotations
@@ -24,7 +24,6 @@ class Order:
     """visits: in order; out_s: when the last place is left; back_s: at home again.
 
     value: what they promise together; walk_m: in all.
-
     """
 
     visits: tuple[Visit, ...]
@@ -38,9 +37,8 @@ class Order:
 class _Label:
     """A way to have visited a set of stops and be at the last of them.
 
-    place: where one is, None at home. leave_s: when one has packed there, or is free at the car; car_s: when one can
-    be at the car, from out_s on. at_car: one
-    is there already. waited_s: at places, where it was long.
+    place: where one is, None at home. leave_s: when one has packed there, or is free at the car; car_s: when one can be
+    at the car, from out_s on. at_car: one is there already. waited_s: at places, where it was long.
     """
 
     place: Place | None
@@ -112,7 +110,6 @@ def best_order(stops: Sequence[Stop], limits: Limits, pinned: bool = False) -> O
 def _worth_quickly(stops: Sequence[Stop], limits: Limits) -> float:
     """Worth of an order found without a search: stops are added by the end of their windows, earliest first, each
     where it fits.
-
     """
     best = 0.0
     for key in (0, -1):
@@ -223,7 +220,6 @@ def _ways_to(
 ) -> Iterator[tuple[Leg, Stay, Bed | None, bool]]:
     """Yield the ways of getting to a stop in one of its windows: the leg, the visit, the night on the way, and whether
     one stays within the place.
-
     """
     here, there = label.place, stop.place
     if there is None:
@@ -274,7 +270,6 @@ def _ways_to(
 def _home(label: _Label, limits: Limits) -> tuple[float, float] | None:
     """Return when one is at home again and how far one has walked by then; None where that is too late or too far on
     foot.
-
     """
     if label.place is None:
         return label.leave_s, label.walk_m

@@ -33,7 +33,6 @@ class Item:
     """key: stays the same while the item is the same, so that a tick stays with it.
 
     why: for which stops, or what it is for.
-
     """
 
     key: str

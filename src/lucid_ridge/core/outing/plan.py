@@ -59,7 +59,6 @@ class Onwards:
     """From where the rest of an outing is put in order.
 
     kept: visits that stay as they are; here: where one is then, None at home; from_s: when [s after the start].
-
     """
 
     kept: tuple[Visit, ...]

@@ -37,9 +37,8 @@ def plan_with_shots(
 ) -> tuple[OutingPlan, tuple[StopFacts, ...], dict[int, AtVisit]]:
     """Return an outing's plan, and the plan of each of its shots at the time of its visit.
 
-    Frames take as long as the light of that time needs. If that is longer than assumed, the outing is planned once
-    more with it. If
-    exposure or sequence fail at that time, a reason says so, and no more time is planned for them.
+    Frames take as long as the light of that time needs. If that is longer than assumed, the outing is planned once more
+    with it. If exposure or sequence fail at that time, a reason says so, and no more time is planned for them.
     """
     plan = plan_outing(outing, stops)
     at_visits = _at_visits(plan, stops)
@@ -61,7 +60,6 @@ def plan_with_shots(
 def _failures(visit: AtVisit) -> list[Reason]:
     """Return the first failure of a shot's exposure or sequence at its time; frames that outlast the light count as a
     reason of the light.
-
     """
     return [
         reason

@@ -54,7 +54,6 @@ class OutingReasons:
         """Return all reasons.
 
         left: stops that are left out. kept: visits that stay unchanged, by the index of their stop.
-
         """
         if not self.stops:
             return [say.no_stops().unsaid("stops")]

@@ -44,10 +44,8 @@ class Place:
     walk_s, walk_m: from where the car stands, one way; drive_s: from home; None where nobody knows.
 
     key: of its location; stops of one location have their car in one place. reserve_s: by which one is there earlier.
-    drive_guessed: nobody has said how long
-    the drive from home takes. walks_closed: when nobody can walk in or out; stay_closed: when nobody may be there;
-    walks_unknown: when the tide on the way
-    is not known.
+    drive_guessed: nobody has said how long the drive from home takes. walks_closed: when nobody can walk in or out;
+    stay_closed: when nobody may be there; walks_unknown: when the tide on the way is not known.
     """
 
     key: int
@@ -69,7 +67,6 @@ class Stop:
     """set_up_s before it begins, stay_s from then on, with packing up.
 
     place None: a rest, wherever one is. leg_s: the way there as it was typed.
-
     """
 
     at: int
@@ -143,7 +140,6 @@ def way_between(before: Place | None, after: Place | None, typed_s: float | None
     """Return the way from one place to another, None being home.
 
     typed_s: the drive, or the walk within one location, as it was said.
-
     """
     if before is None and after is None:
         return Leg()

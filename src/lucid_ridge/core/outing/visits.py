@@ -33,9 +33,9 @@ class Bed:
 class Visit:
     """A stop as it is taken, in seconds after the outing's start, and in which of its windows.
 
-    out_s: the last place is left; leg: the way from there. enter_s: the walk in begins; arrive_s, begin_s, leave_s:
-    one is there, begins, and has packed.
-    bed: the night on the way there. inside: one walks there without going back to the car.
+    out_s: the last place is left; leg: the way from there. enter_s: the walk in begins; arrive_s, begin_s, leave_s: one
+    is there, begins, and has packed. bed: the night on the way there. inside: one walks there without going back to the
+    car.
     """
 
     stop: Stop
@@ -55,7 +55,6 @@ class Stay:
     """When one walks in, is there, begins and has packed; car_s: when one can be back at the car.
 
     All in seconds after the outing's start.
-
     """
 
     enter_s: float
@@ -81,7 +80,6 @@ def first_clear(closed: Spans, from_s: float, length_s: float) -> float:
 def last_clear(closed: Spans, from_s: float, by_s: float, length_s: float) -> float | None:
     """Return the latest start from from_s to by_s of something that lasts length_s and meets none of the spans; None:
     there is none.
-
     """
     for start, end in reversed(closed):
         if by_s + length_s >= start and by_s <= end:
@@ -97,7 +95,6 @@ def first_met(closed: Spans, from_s: float, to_s: float) -> tuple[float, float] 
 def walks_closed(place: Place, window: Window) -> Spans:
     """Return when nobody walks in or out for a window: a tide that is not known counts as closed, unless the window is
     doubtful itself.
-
     """
     if window.doubtful or not place.walks_unknown:
         return place.walks_closed
@@ -118,7 +115,6 @@ def merged(spans: Iterable[tuple[float, float]]) -> Spans:
 def earliest_out(place: Place, window: Window, leave_s: float) -> float | None:
     """Return when the walk out begins at the earliest for who has packed at leave_s; None where the place closes
     before the way is open.
-
     """
     out = first_clear(walks_closed(place, window), leave_s, place.walk_s)
     return None if first_met(place.stay_closed, leave_s, out) else out
@@ -173,7 +169,6 @@ def earliest_stay(stop: Stop, window: Window, car_s: float, reserve_s: float = 0
 def earliest_inside(stop: Stop, window: Window, here: Place, leave_s: float, walk_s: float) -> Stay | None:
     """Return the earliest visit for who walks there from another viewpoint of the same place, or rests where one is;
     None where it cannot be.
-
     """
     place = stop.place or here
     arrive = leave_s + walk_s

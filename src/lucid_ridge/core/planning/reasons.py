@@ -22,8 +22,7 @@ class Reason:
     """Why a step is judged as it is.
 
     code: stable name of the reason, "focus.range_soft". figures: what it is about, by names with units. text: the
-    sentence that the
-    step's catalogue (wording.py) makes from them. dial: the field that would change it, in step.
+    sentence that the step's catalogue (wording.py) makes from them. dial: the field that would change it, in step.
     """
 
     step: str

@@ -1,6 +1,5 @@
 """Catalogues of sentences: each step has one, in its wording.py, that turns a reason's code and figures into a
 sentence.
-
 """
 
 from __future__ import annotations

@@ -232,7 +232,6 @@ class _Sets:
     def _bracket(self, base: Floats, top: float, spans: list[SceneRange], room: Floats, isos: Floats) -> Exposed:
         """Return brackets over the range; where one frame holds it all it is taken as metered, or moved no further
         than it has to be.
-
         """
         said, slowest, step = self.facts.exposure, self.body.slowest_shutter_s, self.facts.exposure.bracket_step_ev
         counts, spare = np.ones((len(self.held), len(spans))), np.zeros((len(self.held), len(spans)))
@@ -270,7 +269,6 @@ class _Sets:
     def _frozen(self, base: Floats, top: float, spans: list[SceneRange]) -> Exposed:
         """Return pairs of a frame that freezes, without neutral density and at a higher ISO if need be, and the long
         one.
-
         """
         body = self.body
         longest = self.frozen_s

@@ -19,7 +19,6 @@ class Figures(Protocol):
     """What wishes are judged by: of one plan numbers, of many candidates arrays that broadcast together.
 
     None: nobody knows, and nothing is missed.
-
     """
 
     @property
@@ -72,7 +71,6 @@ def missed(wish: Wish, figures: Figures, before: ShotFacts) -> Any:
     """Return by how much a wish is missed, in the units of its goal; 0 where it is not.
 
     before: the shot as it stands.
-
     """
     said = before.wishes
     match wish.goal:

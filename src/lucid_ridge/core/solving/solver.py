@@ -78,7 +78,6 @@ class Solved:
 class Concession:
     """A smallest set of wishes whose release makes a plan possible, with by how much each is missed in the plan that
     asks least of them.
-
     """
 
     released: tuple[Wish, ...]
@@ -92,7 +91,6 @@ class Solution:
     judged: how many candidates were. concessions: only where no candidate keeps all musts. if_darker, if_brighter: the
     best where the light is a stop less or more than predicted; None where it was metered, or nothing changes but the
     time.
-
     """
 
     wishes: tuple[Wish, ...]
@@ -154,7 +152,6 @@ class _Field:
     """All candidates of a space, judged.
 
     masks: which musts each misses, a bit each; costs: what each costs where it misses none.
-
     """
 
     def __init__(
@@ -270,7 +267,6 @@ class _Field:
     def _first(self, kind: PlanKind, costs: Floats, allowed: int = 0) -> Solved | None:
         """Return the cheapest whose own plan misses no must but those allowed; None where there is none among the
         first few.
-
         """
         for at in self._cheapest(costs):
             one = self._solved(kind, at)

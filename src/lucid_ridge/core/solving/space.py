@@ -30,7 +30,6 @@ class Glass:
     """Filters on the lens together.
 
     set_stops: what those that can be turned are turned to, by id. stops: what they take of the whole frame.
-
     """
 
     filters: tuple[Filter, ...]

@@ -95,7 +95,6 @@ def missed_by(facts: ShotFacts, plan: ShotPlan, wishes: tuple[Wish, ...], before
     """Return by how much a plan misses each wish, 0 where it does not: what its own verdicts are made of.
 
     facts: of the plan; before: the shot as it stands.
-
     """
     settings = settings_of(facts)
     assert settings is not None
@@ -192,7 +191,6 @@ def cut_share(facts: ShotFacts, settings: Settings, body: Body) -> float:
 def stacks_unsaid(facts: ShotFacts) -> bool:
     """Whether a stack cannot be counted on: by hand, while nobody said how many frames a second are taken as one leans
     in.
-
     """
     return facts.frame.hold in IN_HAND and facts.depth.frames_per_s is None
 

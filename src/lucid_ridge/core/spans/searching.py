@@ -1,7 +1,6 @@
 """When does a smooth quantity pass through zero, and in which spans is it positive?
 
 Vectorised over all candidates at once.
-
 """
 
 from __future__ import annotations
@@ -27,9 +26,8 @@ def zero_passages(
     """Return (moments, rising, times, values): every passage of value through zero between the samples.
 
     A turning point between two samples may reach over zero and back: where a sample beside it lies within graze of
-    zero, the
-    turning point itself becomes a sample. The samples with these added come back too. to_s: how close moments are
-    found.
+    zero, the turning point itself becomes a sample. The samples with these added come back too. to_s: how close moments
+    are found.
     """
     values = np.asarray(value(times), dtype=np.float64)
     before, here, after = values[:-2], values[1:-1], values[2:]
@@ -81,8 +79,7 @@ def _passages(
     """Return where value changes its sign between low and high, to to_s [s].
 
     Interpolate, truncate, project: never more than one step beyond halving, far fewer where the quantity is smooth.
-    Source: I. Oliveira
-    and R. Takahashi, ACM Transactions on Mathematical Software 47 (2020) 5.
+    Source: I. Oliveira and R. Takahashi, ACM Transactions on Mathematical Software 47 (2020) 5.
     """
     near = to_s / 2
     span = np.maximum(high - low, to_s)

@@ -1,6 +1,5 @@
 """A picture as a grid of cells with what each shows: so little is kept of a file that any place of a plan can still be
 looked up.
-
 """
 
 from __future__ import annotations
@@ -57,8 +56,8 @@ class Cells:
     stands upright.
 
     mean, clipped: of linear light, and the share of it that is clipped, in cells FINER times as small each way.
-    sigma_px: blur as a Gaussian's sigma in a picture long_px long, NaN where
-    there is too little to see. moved_deg: in which direction something moved, NaN where nothing did.
+    sigma_px: blur as a Gaussian's sigma in a picture long_px long, NaN where there is too little to see. moved_deg: in
+    which direction something moved, NaN where nothing did.
     """
 
     across: int
@@ -116,7 +115,6 @@ def look_at(picture: Floats, fine: Fine | None = None) -> Seen:
     """Measure tones, clipping and blur of a picture of linear light (high, wide, 3), 1 at saturation.
 
     fine: the same picture with more points, on which small blurs are measured.
-
     """
     grey = (picture[..., 0] + picture[..., 1] + picture[..., 2]) / 3
     high, wide = grey.shape
@@ -156,7 +154,6 @@ def _times(blur: Blur, times: float) -> Blur:
 def _finer(coarse: Blur, fine: Blur) -> Blur:
     """Return the blur that is to be believed: the fine one while it is small, as a large one leaves a small patch
     nothing to see.
-
     """
     return fine if fine.sigma_px is not None and fine.sigma_px <= _FINE_UPTO_PX else coarse
 

@@ -11,7 +11,6 @@ class Shown:
     """What a file says of itself.
 
     clock: as the camera's clock stood, without a zone, when the shutter opened. None: the file does not say.
-
     """
 
     name: str
@@ -28,7 +27,6 @@ class Expected:
 
     at_utc: when its shutter opened or was to open; within_s: about how far off that may be (a standard deviation).
     ticked: whether someone said that it was taken.
-
     """
 
     key: str

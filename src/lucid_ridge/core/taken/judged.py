@@ -27,7 +27,6 @@ class JudgedGroup:
     stitched: each of its aims is needed; stacked: each of its focus positions is; best: of a frame taken several times
     one is enough. beside: nothing of the picture is made of it. aims: of a panorama that is stacked, which places
     belong to one aim; empty where each place is an aim.
-
     """
 
     name: str = ""

@@ -34,7 +34,6 @@ def findings(
     """Judge the files of a session, worst finding first.
 
     groups: by number; missing: numbers of planned frames without a file. circle_share: see sharp_findings.
-
     """
     inside = [frame for frame in frames if not groups[frame.group].beside]
     found = [

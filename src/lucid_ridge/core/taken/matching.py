@@ -1,8 +1,7 @@
 """Which file is which planned frame: the best alignment of two ordered lists that allows gaps and extras.
 
 Source: [1] Needleman and Wunsch 1970, alignment by dynamic programming. Costs are those of independent normal errors
-(half squares), each with an upper bound so that
-one odd figure does not decide; how large they are is our own choice.
+(half squares), each with an upper bound so that one odd figure does not decide; how large they are is our own choice.
 """
 
 from __future__ import annotations
@@ -91,7 +90,6 @@ def match(files: Sequence[Shown], frames: Sequence[Expected], offset_s: float | 
 def clock_offset_s(files: Sequence[Shown], frames: Sequence[Expected]) -> tuple[float, bool]:
     """Return the offset of the camera's clock [s] under which most frames find a file, and whether no other does
     nearly as well.
-
     """
     agree = _settings_cost(files, frames) < 2.0
     between = np.array([[_seconds_between(file, frame) for frame in frames] for file in files])
@@ -112,7 +110,6 @@ def _scores(between: Floats, weights: Floats, offsets: Floats, wide: float) -> F
     """Return how many frames find a file at each offset: of each frame only its best counts.
 
     Pairs that lie far from an offset say nothing of it.
-
     """
     file, frame = np.nonzero(weights)
     order = np.argsort(between[file, frame], kind="stable")

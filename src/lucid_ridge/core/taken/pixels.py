@@ -56,7 +56,6 @@ class Blur:
 
     direction_deg: of a motion, from the right counter-clockwise, 0 to 180; ratio: how many times less detail is left
     along it than across it.
-
     """
 
     sigma_px: float | None
@@ -85,7 +84,6 @@ def brightness(linear: Floats) -> float:
 def patch_at(grey: Floats, x: float, y: float, size_px: int = PATCH_PX) -> Floats:
     """Return the square around a place of a picture, x and y as shares of its width and height; moved inside at the
     edges.
-
     """
     high, wide = grey.shape
     half = min(size_px, high, wide) // 2
@@ -99,8 +97,7 @@ def blur_of(patch: Floats, sharp_sigma_px: float = 0.9) -> Blur:
     sharp_sigma_px: up to which it is sharp. Source: [1], [2].
 
     The gradient of random detail that was blurred by σ falls to σ²/(σ² + σ₁²) when blurred again by σ₁; that ratio
-    gives σ. Noise is measured where nothing finer can be, in the
-    corners of the spectrum, and taken off.
+    gives σ. Noise is measured where nothing finer can be, in the corners of the spectrum, and taken off.
     """
     return blurs_of(patch[None], sharp_sigma_px)[0]
 
@@ -152,7 +149,6 @@ class _Filters:
     times: how often a point stands in the whole; gradient: of the whole; sectors: the same within each twelfth of a
     half turn and its neighbours, (12, n); fine: the band in which directions are compared, each sector's mean, (12,
     n); corners: where nothing but noise is, as often as it stands in the whole.
-
     """
 
     window: Floats
@@ -219,7 +215,6 @@ def _sigmas(power: Floats, weights: Floats, again: Floats) -> Floats:
     weights (points) or (k, points): (n) or (n, k).
 
     Source: [1].
-
     """
     once, twice = power @ weights.T, power @ (weights * again).T
     ratio = np.minimum(0.999, np.sqrt(twice / np.maximum(once, 1e-300)))

@@ -10,7 +10,6 @@ class Place:
     """Where in the frame something stands, as shares of its width and height.
 
     distance_m: from the viewpoint. role: near, subject, far, or empty. moves: by itself.
-
     """
 
     name: str

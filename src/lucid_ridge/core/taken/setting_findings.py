@@ -32,7 +32,6 @@ def exposure_change_stops(planned: CameraSettings, taken: CameraSettings) -> flo
 def setting_findings(frames: Sequence[JudgedFrame]) -> list[Finding]:
     """Return which frames were taken with other settings than planned, those that differ alike together; one line
     where all agree.
-
     """
     found: dict[tuple[Severity, str], list[JudgedFrame]] = {}
     compared = False

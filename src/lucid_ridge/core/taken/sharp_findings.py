@@ -18,7 +18,6 @@ def sharp_findings(
     """Judge sharpness by the plan's circle of confusion.
 
     circle_share: its diameter as a share of the frame's long side; the usual one where the plan has none.
-
     """
     circle = circle_share if circle_share else USUAL_CIRCLE_SHARE
     still = [frame for frame in frames if not frame.moved]
@@ -40,7 +39,6 @@ def sharp_findings(
 def _place(spot: Place, frames: Sequence[JudgedFrame], circle: float) -> Finding:
     """Return whether one of the frames is sharp at a place; where none is, which comes nearest, and where that was
     focused.
-
     """
     told = [(frame, frame.cells.sigma_px[frame.cells.at(spot.x, spot.y)]) for frame in frames]
     told = [(frame, sigma) for frame, sigma in told if math.isfinite(sigma)]

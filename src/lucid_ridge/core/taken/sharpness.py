@@ -24,6 +24,5 @@ def limit_sigma_px(circle_share: float, long_px: float) -> float:
 def disc_px(sigma_px: float) -> float:
     """Return how far across the disc is that, besides what files show by themselves, blurs as much as a Gaussian [px];
     the inverse of limit_sigma_px.
-
     """
     return 4 * math.sqrt(max(0.0, sigma_px**2 - FILE_SIGMA_PX**2))

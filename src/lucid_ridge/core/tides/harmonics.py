@@ -1,12 +1,9 @@
 """Heights of the tide as a sum of cosines: the 37 constituents of the usual tables of constants.
 
 Sources: [1] P. Schureman, Manual of Harmonic Analysis and Prediction of Tides, US Coast and Geodetic Survey Special
-Publication 98,
-1940: speeds (table 2) and equilibrium arguments; [2] J. Meeus, Astronomical Algorithms, 2nd ed., chapters 25 and 47:
-mean
-longitudes; [3] A. T. Doodson and H. D. Warburg, Admiralty Manual of Tides, 1941: nodal factors and angles (from
-memory; held against UTide
-in the tests).
+Publication 98, 1940: speeds (table 2) and equilibrium arguments; [2] J. Meeus, Astronomical Algorithms, 2nd ed.,
+chapters 25 and 47: mean longitudes; [3] A. T. Doodson and H. D. Warburg, Admiralty Manual of Tides, 1941: nodal factors
+and angles (from memory; held against UTide in the tests).
 """
 
 from __future__ import annotations
@@ -33,7 +30,6 @@ class Constituent:
     moon, sun, lunar and solar perigee) and a constant [degrees].
 
     nodal: of which constituents, how often, its nodal factor is the product. Source: [1].
-
     """
 
     speed_deg_per_h: float
@@ -120,7 +116,6 @@ def equilibrium_argument_deg(name: str, seconds: Any) -> Floats:
     """Return a constituent's equilibrium argument at Greenwich [degrees, not wrapped] at unix seconds.
 
     Sources: [1], [2].
-
     """
     time = np.asarray(seconds, dtype=np.float64)
     century = _centuries(time)
@@ -139,7 +134,6 @@ def nodal_correction(name: str, seconds: Any) -> tuple[Floats, Floats]:
     seconds.
 
     Source: [3].
-
     """
     time = np.asarray(seconds, dtype=np.float64)
     factor, angle = np.ones_like(time), np.zeros_like(time)

@@ -26,7 +26,6 @@ _ALL = 1e9
 class Tide(Protocol):
     """What a tide must give: heights above a zero of its own [m] and their change [m an hour] at unix seconds; NaN
     where not known.
-
     """
 
     @property
@@ -83,7 +82,6 @@ def water_spans(
 def unknown_spans(tide: Tide, start_utc: datetime, end_utc: datetime) -> list[Interval]:
     """Return the spans from start_utc to end_utc in which the tide is not known: outside a table's dates and in its
     gaps.
-
     """
     if not isinstance(tide, TideTable):
         return []

@@ -1,10 +1,9 @@
 """The tide from a table of high and low waters.
 
 Between two waters the height follows half a cosine; the rule of twelfths (1, 2, 3, 3, 2, 1 twelfths of the range in
-each sixth of the
-time) is the old way by head. Both are common practice and neither knows the shape of an estuary: there the flood may
-take a third less
-time than the ebb, and heights between the waters be off by a tenth of the range and more.
+each sixth of the time) is the old way by head. Both are common practice and neither knows the shape of an estuary:
+there the flood may take a third less time than the ebb, and heights between the waters be off by a tenth of the range
+and more.
 """
 
 from __future__ import annotations
@@ -108,7 +107,6 @@ class TideTable:
         """Return the waters from start_utc to end_utc as (time, height [m], whether high).
 
         One that no other follows or precedes closely is neither.
-
         """
         found = []
         for index, (seconds, height) in enumerate(self.waters):
@@ -133,7 +131,6 @@ class TideTable:
     def twelfths_height_m(self, seconds: Any) -> Any:
         """Return the height [m] by the rule of twelfths at unix seconds, in their shape; NaN where the table says
         nothing.
-
         """
         before, range_, part, _ = self._between(seconds)
         return in_callers_shape(before + range_ * np.interp(part, np.arange(7) / 6, _TWELFTHS) + 0 * part)
@@ -143,7 +140,6 @@ class TideTable:
     ) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
         """Return for instants the height of the water before [m], the range to the next [m], the part of the time
         passed, its length [s].
-
         """
         times, heights = self._arrays
         at = np.asarray(seconds, dtype=np.float64)

@@ -2,9 +2,8 @@
 and make noise.
 
 Sources: [1] ISO 12232: a mid-grey metered at ISO S lies log2(1/0.127) stops under saturation; [2] photon noise is
-Poisson, its variance the number of electrons, and
-reading adds its own (EMVA 1288). The texture of surfaces is our own: band-limited noise, so that there is something to
-be sharp.
+Poisson, its variance the number of electrons, and reading adds its own (EMVA 1288). The texture of surfaces is our own:
+band-limited noise, so that there is something to be sharp.
 """
 
 from __future__ import annotations
@@ -88,7 +87,6 @@ def expose(scene: SceneRaster, how: Exposing, seed: int) -> Floats:
 def motion_kernel(length_px: float, direction_deg: float) -> Floats:
     """Return the streak of a point that moves so far, its weights adding up to 1; direction from the right
     counter-clockwise.
-
     """
     half = max(1, math.ceil(length_px / 2))
     kernel = np.zeros((2 * half + 1, 2 * half + 1))

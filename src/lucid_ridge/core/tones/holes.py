@@ -12,7 +12,6 @@ _AROUND = ((0, 1), (0, -1), (1, 0), (-1, 0), (1, 1), (1, -1), (-1, 1), (-1, -1))
 def closed(places: NDArray[np.intp], shape: tuple[int, int, int]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
     """Return places in pictures (n, high, wide) with the holes between them closed, and which of the places given each
     shows.
-
     """
     filled, shown = np.zeros(shape, dtype=bool), np.zeros(shape, dtype=np.intp)
     filled.ravel()[places] = True
@@ -37,7 +36,6 @@ def _places_of(
 ) -> tuple[NDArray[np.intp], NDArray[np.intp], NDArray[np.intp]]:
     """Return which picture, row and column places in pictures one under another are: numpy's `unravel_index`, in half
     of its time.
-
     """
     lines, columns = np.divmod(places, wide)
     layer, rows = np.divmod(lines, high)

@@ -1,8 +1,7 @@
 """Finely divided things in the light of a moment, in EV at ISO 100.
 
 Sources: [1] Lambert's law; [2] H. Koschmieder, Theorie der horizontalen Sichtweite, 1924: what is black fades into the
-horizon by exp(-3.912 d/V);
-[3] A. Fresnel 1823 for water; [4] Cox and Munk 1954 for its roughness.
+horizon by exp(-3.912 d/V); [3] A. Fresnel 1823 for water; [4] Cox and Munk 1954 for its roughness.
 """
 
 from __future__ import annotations
@@ -63,7 +62,6 @@ class Veil:
     it.
 
     Source: [2].
-
     """
 
     left: Floats
@@ -172,8 +170,7 @@ def moving_water(
     light and its foam.
 
     wind_mps: that would roughen the sea as much. foam: share of it that is white. calm: how much of the ripples a long
-    exposure leaves, 0 to 1.
-    Source: [3], [4].
+    exposure leaves, 0 to 1. Source: [3], [4].
     """
     view = eye - points
     distance = np.maximum(lengths(view), 1e-9)

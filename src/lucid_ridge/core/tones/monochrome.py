@@ -1,8 +1,7 @@
 """Black and white through a coloured filter: what becomes lighter and darker.
 
 Source: [1] common practice of black-and-white photography, as stops against an unfiltered frame of the same grey card
-(the filter's own factor counted
-out); to be replaced by what one's own frames show.
+(the filter's own factor counted out); to be replaced by what one's own frames show.
 """
 
 from __future__ import annotations
@@ -40,7 +39,6 @@ def sky_stops(filter_: MonochromeFilter, oktas: float) -> float:
     """Return how much lighter a sky under so much cloud [0 to 8] becomes through a filter [stops]; negative: darker.
 
     Source: [1].
-
     """
     return _BLUE_SKY[_ORDER.index(filter_)] * (1 - oktas / 8)
 

@@ -1,8 +1,7 @@
 """The scene as a small picture in EV: what the counts, the histogram and the miniatures are made from.
 
 Sky and ground are followed along the ray of every point; of things the triangles of their fine meshes are set into the
-picture (triangles.py), and
-holes between them closed (holes.py).
+picture (triangles.py), and holes between them closed (holes.py).
 """
 
 from __future__ import annotations
@@ -38,9 +37,8 @@ class Layer:
     mark: whose it is, an element's index or one of the constants. triangles: (m, 3).
 
     values: of every point, shape (n, k), for as many pictures. mirrored_at_m: the level of the water that shows it
-    upside down.
-    closed: but for its foot who stands outside sees none of its triangles from within; they run counter-clockwise from
-    outside.
+    upside down. closed: but for its foot who stands outside sees none of its triangles from within; they run
+    counter-clockwise from outside.
     """
 
     points: Floats
@@ -56,7 +54,6 @@ def rays(camera: Camera, wide: int, high: int) -> Floats:
     """Return unit vectors (high, wide, 3) through the middles of a picture's points.
 
     They are shared: nobody writes into them.
-
     """
     axes = camera_axes(camera.bearing_deg, camera.pitch_deg, camera.roll_deg)
     width, height = (side / camera.focal_mm for side in camera.frame_mm)
@@ -109,7 +106,6 @@ def enough_triangles(
 ) -> NDArray[np.int32]:
     """Return as many of a mesh's triangles as a picture shows: of rows and columns of a grid that stand closer than
     its points not every one.
-
     """
     if grid is None:
         return triangles
@@ -158,7 +154,6 @@ class _Form:
     def turn(self) -> int:
         """Return which way round triangles that face the eye run in the picture; 0: those that do not are seen as
         well.
-
         """
         if not self.closed:
             return 0
@@ -179,9 +174,8 @@ class _Joined:
 
     points: (n, 3); corners: of their triangles, (3, m), by their place in points; of: whose form each triangle is.
 
-    turns: of each form, which way round its triangles run in the picture where they face the eye: 1, -1 in a mirror;
-    0: either way.
-    low, high: around each form, (n, 3).
+    turns: of each form, which way round its triangles run in the picture where they face the eye: 1, -1 in a mirror; 0:
+    either way. low, high: around each form, (n, 3).
     """
 
     points: Floats
@@ -223,7 +217,6 @@ def _joined(forms: tuple[_Form, ...]) -> _Joined:
 def _seen(camera: Camera, forms: tuple[_Form, ...], wide: int, high: int) -> Seen:
     """Return where forms stand in the picture, each alone: all are worked out at once, in as many pictures, one under
     another.
-
     """
     joined, shape = _joined(forms), (len(forms), high, wide)
     hits = hits_of(

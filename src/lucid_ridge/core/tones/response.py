@@ -1,8 +1,8 @@
 """What a sensor makes of light: clipped, held or lost in noise, and how light it looks.
 
 Sources: [1] ISO 12232: mid-grey lies log2(1/0.127) under saturation; [2] IEC 61966-2-1 (sRGB) for how a screen shows
-it. Between the two stands a soft
-shoulder, 1 - (1 - v)^1.46, which shows mid-grey as 18 % and saturation as white: our own choice.
+it. Between the two stands a soft shoulder, 1 - (1 - v)^1.46, which shows mid-grey as 18 % and saturation as white: our
+own choice.
 """
 
 from __future__ import annotations

@@ -1,6 +1,5 @@
 """Triangles set into small pictures: sampled as finely as they are long and broad there, large ones filled row by row,
 far before near.
-
 """
 
 from __future__ import annotations
@@ -27,7 +26,6 @@ class Hits:
 
     corners: of all triangles, by their place in all forms' points; xs, ys: where those are in the picture. All (3, m).
     found: the places taken in all pictures, one after another; codes: of each, a triangle and one of its points.
-
     """
 
     corners: NDArray[np.intp]
@@ -59,8 +57,8 @@ def hits_of(
     """Return which triangle stands where in pictures (n, high, wide), each form in one of its own.
 
     corners: (3, m), by their place among all points; of: whose form each triangle is; turns: of each form, which way
-    round triangles that face the eye
-    run (1, -1; 0: either way is seen); at: where all points are in the picture, and how far along the axis [m].
+    round triangles that face the eye run (1, -1; 0: either way is seen); at: where all points are in the picture, and
+    how far along the axis [m].
     """
     x, y, depth = at
     forms, high, wide = shape
@@ -86,7 +84,6 @@ def _longest_side_first(
     long that side is of each and how broad it is across it.
 
     The others are as long as they reach, and broad enough for anything.
-
     """
     x, y = xs.take(these, axis=1), ys.take(these, axis=1)
     sides = np.array(
@@ -106,7 +103,6 @@ def _longest_side_first(
 def _doubled_area(x: Floats, y: Floats) -> Floats:
     """Return twice the area of triangles (3, m) in the picture, positive where they run counter-clockwise in it (its
     rows run downwards).
-
     """
     return np.asarray((x[2] - x[0]) * (y[1] - y[0]) - (x[1] - x[0]) * (y[2] - y[0]))
 
@@ -218,7 +214,6 @@ def _filled(
 def _ranges(first: NDArray[np.intp], last: NDArray[np.intp]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
     """Return all whole numbers of ranges (the last excluded), one after another: which range each is of, and the
     number.
-
     """
     lengths = np.maximum(0, last - first)
     of = np.repeat(np.arange(len(first)), lengths)
@@ -273,9 +268,8 @@ def _shares(along: int, across: int) -> Floats:
 
 
 # How many steps a length in the picture is divided into, up to which length; a breadth likewise, and broader ones as
-# finely as they are long. However a
-# triangle is turned, steps of 0.7 to either side leave hardly a point of the picture out: along and across they come
-# to less than its diagonal.
+# finely as they are long. However a triangle is turned, steps of 0.7 to either side leave hardly a point of the picture
+# out: along and across they come to less than its diagonal.
 _LENGTHS, _ALONG = np.array([1.0, 1.4, 2.1, 2.8, 6.5, 17.0]), (1, 2, 3, 4, 9, 28)
 _BREADTHS, _ACROSS = np.array([0.7, 2.1, 4.9]), (1, 4, 8)
 # The first of them are sampled alike along and across.

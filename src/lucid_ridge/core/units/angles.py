@@ -14,7 +14,6 @@ def parse_bearing_deg(text: str) -> float:
     """Return the bearing [degrees from north, clockwise] meant by text: "45", "45°", "NE", "north".
 
     Raises InputError otherwise.
-
     """
     point = text.strip().upper().replace("-", "") if isinstance(text, str) else ""
     if point in _POINTS:

@@ -54,7 +54,6 @@ def parse_day_of_year(text: str, year: int) -> date:
     """Return the date meant by a day and a month without a year: "9 Dec", "Tue 9 December", "Dec 9".
 
     Raises InputError with what is allowed.
-
     """
     cleaned = _WEEKDAY.sub("", re.sub(r"\s+", " ", text.strip()), count=1).lower()
     match = _NO_YEAR.fullmatch(cleaned)

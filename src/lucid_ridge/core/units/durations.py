@@ -41,7 +41,6 @@ def parse_minutes(text: str) -> float:
     """Return the span [min] meant by text: "35", "35 min", "1 h 05 min", "1:05", "90 s".
 
     Raises InputError otherwise.
-
     """
     cleaned = _primes(text)
     if match := _PARTS.fullmatch(cleaned):

@@ -72,7 +72,6 @@ def parse_length_mm(text: str) -> float:
     """Return the length [mm] meant by text: "8", "8 mm", "3.8 cm", "0.38 m"; a bare number is millimetres.
 
     Raises InputError otherwise.
-
     """
     return _length(text, _LENGTHS_MM, "mm", 1000.0, "8 mm, 3.8 cm or 0.38 m")
 

@@ -1,8 +1,8 @@
 """The trade's rounded markings for shutter, aperture and ISO, and the exact values behind them.
 
-Cameras work in thirds of a stop: shutter times are 2^(k/3) s, f-numbers 2^(k/6), and the engraved
-figures are rounded. "1/60" stands for 1/64 s, "30 s" for 32 s, "f/11" for 2^3.5 = 11.31.
-Sources: [1] ISO 516 (exposure-time markings), [2] ISO 517 (aperture markings).
+Cameras work in thirds of a stop: shutter times are 2^(k/3) s, f-numbers 2^(k/6), and the engraved figures are rounded.
+"1/60" stands for 1/64 s, "30 s" for 32 s, "f/11" for 2^3.5 = 11.31. Sources: [1] ISO 516 (exposure-time markings), [2]
+ISO 517 (aperture markings).
 """
 
 from __future__ import annotations
@@ -126,7 +126,6 @@ def nearest_third_f_number(f_number: float) -> float:
     """Return the exact third-stop f-number nearest in stops to f_number.
 
     Raises InputError unless positive and finite.
-
     """
     _check("f_number", f_number)
     return float(2.0 ** (round(6 * math.log2(f_number)) / 6))
@@ -142,7 +141,6 @@ def spoken_shutter(shutter_s: float) -> str:
     """Return a shutter time [s] as a sentence says it: its marking below a minute, "2 min 08 s" from there on.
 
     Raises as format_shutter.
-
     """
     return format_shutter(shutter_s) if shutter_s < 59.5 else format_duration(shutter_s)
 

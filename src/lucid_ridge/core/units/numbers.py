@@ -16,7 +16,6 @@ def parse_number(text: str) -> float:
     """Return the number meant by text: "12.5", "12,5", "−3".
 
     Raises InputError for anything else, and for 1,000, which can be read in two ways.
-
     """
     cleaned = cleaned_number(text)
     if not re.fullmatch(NUMBER, cleaned, re.ASCII):
@@ -28,8 +27,7 @@ def parse_measure(text: str, units: Mapping[str, float], bare: str, what: str, e
     """Return the quantity meant by a number with one of the units, in terms of the unit whose factor is 1.
 
     units: factor of each spelling. bare: the unit of a number without one. what, examples: for the error, "a speed",
-    "1.5 m/s or 5 km/h".
-    Raises InputError with what is allowed.
+    "1.5 m/s or 5 km/h". Raises InputError with what is allowed.
     """
     cleaned = cleaned_number(text).lower()
     match = _WITH_UNIT.fullmatch(cleaned)

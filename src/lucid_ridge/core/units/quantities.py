@@ -16,8 +16,8 @@ Quantity: TypeAlias = float | NDArray[np.float64]
 def positive(name: str, value: Any, *, allow_infinite: bool = False) -> NDArray[np.float64]:
     """Return value as a float array after checking that every entry is greater than zero.
 
-    allow_infinite: whether +infinity may stand (a distance can be infinite, a focal length cannot).
-    Raises InputError naming the argument. NaN is never allowed.
+    allow_infinite: whether +infinity may stand (a distance can be infinite, a focal length cannot). Raises InputError
+    naming the argument. NaN is never allowed.
     """
     # A plan checks hundreds of numbers and short arrays; the general way, which finds the words, costs several
     # times as much for each.

@@ -20,7 +20,6 @@ def spread_share(lead_h: float) -> float:
 def cloud_share(forecast: Forecast, moment: datetime) -> tuple[float, float, float] | None:
     """Return the share of the sky covered at an instant (at least, expected, at most); None where the forecast does
     not reach.
-
     """
     hour = forecast.at(moment)
     if hour is None:

@@ -13,7 +13,6 @@ class ForecastHour:
     """The weather of the hour that begins at time_utc.
 
     Clouds, fog as shares 0..1; wind [m/s]; rain [mm/h]; temperature, dew point [°C]; dew_point_c None: not said.
-
     """
 
     time_utc: datetime

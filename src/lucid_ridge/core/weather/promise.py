@@ -1,8 +1,7 @@
 """How promising a window of light is under a forecast, and why.
 
 A model of our own, not a measurement: each factor moves the rating from an even 50 by its weight, which the
-photographer can
-change. The spread grows with the lead time; a forecast ten days out says little.
+photographer can change. The spread grows with the lead time; a forecast ten days out says little.
 """
 
 from __future__ import annotations
@@ -93,7 +92,6 @@ def rate_window(
     """Return how promising a window is; None where the forecast holds no hour of it.
 
     weights: points at full effect, 0..100.
-
     """
     hours = forecast.between(start_utc, end_utc)
     if not hours:

@@ -157,8 +157,7 @@ class Worker:
             return JobState.FAILED, error.message
         except Exception as error:
             if isinstance(error, DBAPIError) and error.connection_invalidated:
-                # Not the job's fault: it is restarted once the database is back, as if this process
-                # had died.
+                # Not the job's fault: it is restarted once the database is back, as if this process had died.
                 raise
             _LOG.exception("job %d, %s", job.id, job.label)
             return JobState.FAILED, "It failed on our side; nothing was changed."

@@ -62,8 +62,7 @@ class Chance:
     span: when it may begin; take: until when its frames last at the latest.
 
     mark: holds, or unsaid where the tide then is not known; said: why it is not the whole window. promise None: no
-    forecast reaches it. legs: of the way,
-    with the best chance only.
+    forecast reaches it. legs: of the way, with the best chance only.
     """
 
     kind: str

@@ -41,7 +41,6 @@ class ShotWindow:
     def mark(self) -> Severity:
         """How the window stands by its water, its way and the length of the frames; whether its kind is wanted is
         another matter.
-
         """
         water: Severity | None = None
         if self.wants_water and not self.window.wet_spans:
@@ -52,7 +51,6 @@ class ShotWindow:
     def take(self) -> Interval:
         """The span to take: from the first start that can be used to the end of the last's frames; the whole window
         where nothing can be used.
-
         """
         span, window = self.usable.span, self.window.span
         if span is None:
@@ -75,7 +73,6 @@ class RankedWindow(ShotWindow):
     """A window as the day page shows it.
 
     way: of a shot that begins as early as it may. reasons: what darkness and weather say to that way and stay.
-
     """
 
     way: Way | None = None

@@ -29,10 +29,9 @@ class Taken:
     """The exposures, darkest first, and what led to them.
 
     scene_ev100: of the reading, without filters. carrying: which of the exposures carries the picture. fading_stops:
-    what the light's fall asks for,
-    infinite where it outruns the shutter; followed: whether the times have it in them. counted_stops: of the
-    extension, as far as the reading lacks it.
-    steady_s: the time that steady light would ask for, without a flash.
+    what the light's fall asks for, infinite where it outruns the shutter; followed: whether the times have it in them.
+    counted_stops: of the extension, as far as the reading lacks it. steady_s: the time that steady light would ask for,
+    without a flash.
     """
 
     reading: ExposureReading
@@ -153,7 +152,6 @@ def metered_reading(facts: ShotFacts) -> ExposureReading | None:
 def reading_of(facts: ShotFacts, settings: Settings, light: LightStep) -> ExposureReading | None:
     """Return the reading in force: the one that was metered, else the one predicted for the moment; None while there
     is no light yet.
-
     """
     metered = metered_reading(facts)
     if metered is not None:
@@ -167,7 +165,6 @@ def reading_of(facts: ShotFacts, settings: Settings, light: LightStep) -> Exposu
 def _fading_stops(facts: ShotFacts, shutter_s: float) -> float:
     """Return log2 of the time really needed over shutter_s, from the predicted fall of light; 0 where it cannot
     matter.
-
     """
     light = falling_light(facts)
     if light is None:

@@ -1,8 +1,7 @@
 """Exposure: cautions about filters and film (uneven polarisation, filter orientation, film latitude).
 
 Sources: a polariser costs 1 to 3 stops as it is turned, a variable filter near its strongest shows a dark cross over a
-wide view, a slide forgives a third of a
-stop and a negative would rather have too much: all common practice.
+wide view, a slide forgives a third of a stop and a negative would rather have too much: all common practice.
 """
 
 from __future__ import annotations

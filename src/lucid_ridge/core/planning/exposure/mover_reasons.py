@@ -95,7 +95,6 @@ def _look(item: Mover, shutter_s: float, aim: Aim) -> Reason:
     """Return whether a mover has the look wanted for it.
 
     A miss by something the forecast moves is never certain, so it only counts as tight.
-
     """
     wanted = item.wanted
     assert wanted is not None

@@ -1,10 +1,8 @@
 """Step 5, everything that moves: how fast it draws itself out, and what it should look like.
 
 Sources: [1] World Meteorological Organization, Beaufort scale: leaves rustle from force 2 (1.6 m/s). How fast tips of
-plants move is our own model,
-a share of the wind by plant, to be calibrated; so is that the wind where clouds are is twice that on the ground, and
-that they hang 1,200 m up when low and
-4,000 m when not.
+plants move is our own model, a share of the wind by plant, to be calibrated; so is that the wind where clouds are is
+twice that on the ground, and that they hang 1,200 m up when low and 4,000 m when not.
 """
 
 from __future__ import annotations
@@ -52,9 +50,8 @@ class Mover:
 
     element: None for the clouds. streak_mm_per_s: what it draws on the sensor.
 
-    wish: what it should look like. main: it is the one that the shutter is set for first; sets_shutter: its wish is
-    the shot's wanted look, which is judged
-    with the shutter. away_m: how high clouds are.
+    wish: what it should look like. main: it is the one that the shutter is set for first; sets_shutter: its wish is the
+    shot's wanted look, which is judged with the shutter. away_m: how high clouds are.
     """
 
     element: Element | None
@@ -143,7 +140,6 @@ class Mover:
 def movers(facts: ShotFacts, settings: Settings, depth: DepthStep) -> tuple[Mover, ...]:
     """Return all that moves and is seen: elements with a speed, said or usual, plants in the forecast wind, and the
     clouds last.
-
     """
     found = []
     main = moving_element(facts)

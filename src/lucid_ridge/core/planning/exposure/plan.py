@@ -139,7 +139,6 @@ def _fading_reasons(fading: float, shutter: float) -> list[Reason]:
 def _look_reasons(facts: ShotFacts, main: Mover, exposures: tuple[Exposure, ...], carrying: int) -> list[Reason]:
     """Return the look of the main mover in the exposure that carries the picture, and whether it differs between
     frames.
-
     """
     carried = exposures[carrying]
     words = say.drawn(

@@ -31,9 +31,8 @@ class Exposure:
     """One exposure to take.
 
     shutter_s: its time [s]. offset_ev: how much brighter than the darkest exposure [EV]. darkest_ev, brightest_ev: the
-    range it holds
-    [EV at ISO 100]. look, streak_share: of what moves in this time. iso: None for the shot's own. bare: taken without
-    neutral density.
+    range it holds [EV at ISO 100]. look, streak_share: of what moves in this time. iso: None for the shot's own. bare:
+    taken without neutral density.
     """
 
     shutter_s: float
@@ -62,8 +61,8 @@ def scene_range(facts: ShotFacts, through_stops: float, metered: bool) -> SceneR
     """Return the range of tones at the sensor.
 
     Readings taken through filters are corrected for them. Highlights count as sky, so a graduated filter on the lens
-    darkens them, but
-    never below the shadows. through_stops: filters on when metered [stops]. metered: whether anything was metered.
+    darkens them, but never below the shadows. through_stops: filters on when metered [stops]. metered: whether anything
+    was metered.
     """
     shadow, highlight = facts.exposure.shadow_ev, facts.exposure.highlight_ev
     spots = [item.bare_ev100 - through_stops for item in facts.spots]
@@ -87,8 +86,7 @@ def plan_exposures(
     """Return the exposures to take, darkest first, and the reasons about the range.
 
     iso: of the exposures. scene: EV at ISO 100 of the reading. base_s: shutter time of the ledger with compensation
-    [s]. span: the
-    range to hold.
+    [s]. span: the range to hold.
     """
     body = facts.body
     assert body is not None
@@ -217,7 +215,6 @@ def lost_stops(span: SceneRange, margin_ev: float, brightest_ev: Any, darkest_ev
     """Return how much of the range is lost [stops]; 0 if nothing fails.
 
     A negative holds some highlights beyond it. Broadcasts.
-
     """
     over, under = range_misses_stops(span, margin_ev, brightest_ev, darkest_ev)
     forgiven = _NEGATIVE_OVER if film == FilmKind.NEGATIVE else HARDLY_STOPS

@@ -20,7 +20,6 @@ def waiting_reasons(facts: ShotFacts, wanted: WantedTime | None, shutter_s: floa
     """Return after how many minutes the wanted time needs no neutral density, if it needs some now.
 
     shutter_s: as planned, with the filters on the lens.
-
     """
     light = falling_light(facts)
     dark = facts.dark_stops

@@ -36,7 +36,6 @@ class LookBand:
 def moving_element(facts: ShotFacts) -> Element | None:
     """Return the element whose motion counts: the one chosen, else the first that moves by itself and stays, else the
     first that moves.
-
     """
     chosen = facts.element(facts.exposure.moving_element_id)
     if chosen is not None and chosen.moves_mps:

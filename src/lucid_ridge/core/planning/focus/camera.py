@@ -18,7 +18,6 @@ from ...optics.working_lens import Imaging, WorkingLens
 class AlongAxis:
     """Where each element begins and ends along the optical axis, by its id (None: behind the camera), and where the
     nearest ground in the frame lies [m]; None where the frame sees none.
-
     """
 
     spans: dict[int, AxialSpan | None]
@@ -54,8 +53,7 @@ def focused_camera(facts: ShotFacts, settings: Settings, imaging: Imaging | None
     imaging: how the lens images the nearest that is sharp.
 
     Close up the magnification says how far the lens is from the subject's nearest point: the camera is taken nearer or
-    back along its
-    axis until it is there.
+    back along its axis until it is there.
     """
     assert facts.body is not None
     camera = camera_of(facts, settings, facts.body, imaging.image_mm if imaging else None)
@@ -76,7 +74,6 @@ def focused_camera(facts: ShotFacts, settings: Settings, imaging: Imaging | None
 def to_come_nearer_m(facts: ShotFacts, camera: Camera, subject: Solid, object_m: float) -> float:
     """Return how far along its axis a camera has to go for the subject's nearest point to lie object_m from the lens
     [m]; negative: back.
-
     """
     return nearest_along_axis_m(standing_on(camera, facts.ground), subject, facts.ground) - object_m
 
@@ -84,7 +81,6 @@ def to_come_nearer_m(facts: ShotFacts, camera: Camera, subject: Solid, object_m:
 def along_axis(facts: ShotFacts, settings: Settings, imaging: Imaging | None = None) -> AlongAxis:
     """Return where everything lies along the axis of the focused camera; in a panorama each element with the camera
     turned to it.
-
     """
     camera = standing_on(focused_camera(facts, settings, imaging), facts.ground)
     turned = facts.frame.pano_across_deg is not None

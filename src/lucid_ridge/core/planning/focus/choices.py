@@ -1,6 +1,5 @@
 """The schools of focusing side by side, each with what it loses; and what to look at on the camera's screen, in which
 order.
-
 """
 
 from __future__ import annotations
@@ -56,7 +55,6 @@ def focus_choices(
 ) -> tuple[FocusChoice, ...]:
     """Return single frames by every school that has an answer here, then stacks by ring and rail; too many frames
     leave a stack out.
-
     """
     named = along is not None and along.spans.get(facts.depth.subject_element_id or 0) is not None
     schools = [

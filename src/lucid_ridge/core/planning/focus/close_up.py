@@ -46,7 +46,6 @@ class LightSketch:
     photographer behind the lens, half the width of both, and how far a lamp stands [mm; None: none].
 
     The sun where it shines: what lens and photographer keep off the subject.
-
     """
 
     bearing_deg: float
@@ -79,8 +78,7 @@ class CloseUpStep:
     working_mm: from the lens's front (from its principal plane where its length is not known).
 
     background_name None: nothing is known behind the subject, and background counts as at infinity. drawn_mm: from the
-    lens to sensor or film where
-    bellows are used, and drawn the ways to count what that costs.
+    lens to sensor or film where bellows are used, and drawn the ways to count what that costs.
     """
 
     field_mm: tuple[float, float]
@@ -102,7 +100,6 @@ def plan_close_up(
     """Return the bench of a close-up; None for a shot that is none.
 
     camera: in focus, its height above the ground where it stands.
-
     """
     lens, imaging, along = facts.lens, depth.imaging, depth.along
     if facts.depth.magnification is None or lens is None or imaging is None or along is None:
@@ -148,7 +145,6 @@ def plan_close_up(
 def _drawn(facts: ShotFacts, settings: Settings, imaging: Imaging) -> tuple[float | None, tuple[DrawnWay, ...]]:
     """Return how far bellows are drawn and what that costs, counted three ways: by the two lengths, by reading both as
     f-numbers, and by a target in the scene measured on the glass (common practice; source of the factor: Gauss).
-
     """
     if not (facts.rig(AccessoryKind.VIEW_CAMERA) or facts.rig(AccessoryKind.BELLOWS)):
         return None, ()
@@ -173,7 +169,6 @@ def _drawn(facts: ShotFacts, settings: Settings, imaging: Imaging) -> tuple[floa
 def _card(facts: ShotFacts, imaging: Imaging, sensor_width_mm: float) -> list[Reason]:
     """Return how far behind the subject a card still fills the frame's width: its field grows with the distance from
     the lens.
-
     """
     found = []
     for card in facts.rig(AccessoryKind.CARD):
@@ -238,7 +233,6 @@ def _veils_from(
 def behind_subject(facts: ShotFacts, along: AlongAxis, object_mm: float) -> tuple[Element, float] | None:
     """Return the nearest thing behind the subject and where it begins along the axis [m]; what the subject lies upon
     is none.
-
     """
     found = [
         (item, span.near_m)

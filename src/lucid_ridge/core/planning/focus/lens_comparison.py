@@ -28,8 +28,7 @@ class LensChoice:
     reached False: the rest does not come about with it.
 
     object_mm: from the lens to the subject; working_mm: from its front rim (None: not known). background_mm: width of
-    the background that shows;
-    blur_share: its blur over the frame's width. frames: at f_number (None: too many).
+    the background that shows; blur_share: its blur over the frame's width. frames: at f_number (None: too many).
     """
 
     lens_id: int
@@ -54,7 +53,6 @@ class LensComparison:
     """magnification: the size that is kept.
 
     behind_mm: how far behind the subject the background is compared. None where there is none yet.
-
     """
 
     magnification: float | None
@@ -66,7 +64,6 @@ class LensComparison:
 def compare_lenses(facts: ShotFacts, lenses: Sequence[Lens]) -> LensComparison:
     """Return all lenses for the shot's subject at its size; a zoom at both its ends, the lens in use as it is set,
     each with the rig as well.
-
     """
     settings = settings_of(facts)
     if settings is None or facts.body is None or facts.lens is None:

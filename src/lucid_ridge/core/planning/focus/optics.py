@@ -1,11 +1,9 @@
 """Where a lens is focused, in one frame or several, and how blurred that leaves what lies at other distances.
 
 One blur decides: defocus and diffraction in quadrature, the usual approximation, in green light. What it leaves for
-defocus is what
-slices of a stack are cut to. Where diffraction alone takes all that is allowed, no stack holds it; slices are then as
-deep as a
-microscopist's, which no thinner ones would better. Source: [1] S. Inoué and K. R. Spring, Video Microscopy, 2nd ed.,
-1997 (from memory).
+defocus is what slices of a stack are cut to. Where diffraction alone takes all that is allowed, no stack holds it;
+slices are then as deep as a microscopist's, which no thinner ones would better. Source: [1] S. Inoué and K. R. Spring,
+Video Microscopy, 2nd ed., 1997 (from memory).
 """
 
 from __future__ import annotations
@@ -78,7 +76,6 @@ class Optics:
     def hyperfocal_mm(self) -> float:
         """Return the distance that leaves infinity just within the blur allowed, diffraction counted where it leaves
         room.
-
         """
         return float(depth.hyperfocal_distance_mm(self.focal_mm, self.f_number, min(self.coc_mm, self.defocus_mm)))
 
@@ -112,9 +109,9 @@ def optics_at(settings: Settings, imaging: Imaging, marked: float | None = None)
 def single_focus_m(facts: ShotFacts, optics: Optics, along: AlongAxis | None, near: float, far: float) -> float:
     """Return the object distance [m] of a single frame by the school chosen.
 
-    balanced: near and far equally blurred. hyperfocal: H, or nearer when far is nearer. third: a third of the way in,
-    a rule of
-    thumb. subject: on the named element. Schools that need a finite far limit fall back to balanced without one.
+    balanced: near and far equally blurred. hyperfocal: H, or nearer when far is nearer. third: a third of the way in, a
+    rule of thumb. subject: on the named element. Schools that need a finite far limit fall back to balanced without
+    one.
     """
     if facts.depth.focus_school == FocusSchool.HYPERFOCAL:
         return min(max(optics.hyperfocal_mm / 1000, near), far)
@@ -129,7 +126,6 @@ def single_focus_m(facts: ShotFacts, optics: Optics, along: AlongAxis | None, ne
 def positions_at(optics: Optics, objects_m: Floats, rail_mm: Floats | None = None) -> list[FocusPosition]:
     """Return focus positions at distances from the lens [m] with what each holds; rail_mm: how far the camera has
     moved at each.
-
     """
     mm = np.asarray(objects_m, dtype=np.float64) * 1000
     moved = np.zeros(len(mm)) if rail_mm is None else rail_mm / 1000
@@ -151,7 +147,6 @@ def positions_at(optics: Optics, objects_m: Floats, rail_mm: Floats | None = Non
 class Focused:
     """All focus positions of a shot as columns: object distances from the lens and how far the camera has moved on its
     rail [mm].
-
     """
 
     optics: Optics
@@ -174,7 +169,6 @@ class Focused:
     def least_defocus_mm(self, distances_m: Floats) -> Floats:
         """Return the defocus [mm] of points at distances from the lens as it first stood, in the frame that shows each
         best.
-
         """
         optics = self.optics
         # What the camera on its rail has passed, or stands too near to, this frame does not image.
@@ -202,7 +196,6 @@ class Focused:
 
         By the ring m(d - u) is the same for both; on the rail x/(k + x) is, with x behind the nearer plane and k from
         the entrance pupil to it, as (t - x)/(k - t + x) is, t the step.
-
         """
         if len(self.object_mm) < 2:
             return np.empty(0)

@@ -42,11 +42,9 @@ class DepthStep:
     axis.
 
     along: where everything lies along it. imaging: how the lens images at its nearest focus. extension_stops: light
-    that focusing so
-    close costs. throw: how far the ring is turned at each position of a ring stack, 0 at infinity and 1 at the closest
-    focus.
-    stack_words: how a stack is taken. worst_blur_mm: over the range, diffraction included. microscope_slice_mm: how
-    deep a microscopist counts depth per frame, above 1:1.
+    that focusing so close costs. throw: how far the ring is turned at each position of a ring stack, 0 at infinity and
+    1 at the closest focus. stack_words: how a stack is taken. worst_blur_mm: over the range, diffraction included.
+    microscope_slice_mm: how deep a microscopist counts depth per frame, above 1:1.
     """
 
     verdict: Verdict
@@ -128,7 +126,6 @@ def wanted_range_m(facts: ShotFacts, along: AlongAxis) -> tuple[float, float] | 
     frame's edge and typed limits; None if unsaid.
 
     What stands behind the camera has no distance.
-
     """
     spans = [
         span
@@ -272,7 +269,6 @@ def nearest_imaging(facts: ShotFacts, settings: Settings, near_m: float) -> Imag
 def _throw(facts: ShotFacts, settings: Settings, optics: Optics, focused: Focused) -> tuple[float, ...]:
     """Return how far the ring is turned at each position, from infinity (0) to the lens's closest focus (1): a ring
     moves the lens evenly, and magnification grows as the lens moves.
-
     """
     lens = shot_lens(facts, settings)
     # With tubes or bellows between, the ring's own marks say nothing.
@@ -296,7 +292,6 @@ def _positions(
 ) -> tuple[DepthMethod, list[FocusPosition], RailStack | None, list[Reason]]:
     """Return the method in force, its focus positions, the rail's steps where there are any, and what could not be
     done as chosen.
-
     """
     method, more = facts.depth.depth_method, []
     ring = ring_stack(optics, near, far, facts.depth.overlap)
@@ -375,7 +370,6 @@ def _blur(id_: int, name: str, span: AxialSpan | None, must: bool, focused: Focu
 def _curve(focused: Focused, near: float, far: float) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     """Return distances [m], even in 1/distance from infinity to nearer than near, and the blur there [mm], diffraction
     included.
-
     """
     focal_m = focused.optics.focal_mm / 1000
     if math.isfinite(far) and far < near * 1.5:

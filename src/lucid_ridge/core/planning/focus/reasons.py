@@ -42,7 +42,6 @@ class DepthFound:
     """A focus plan before it is judged.
 
     worst_mm: the worst defocus over the range; more: reasons found while planning.
-
     """
 
     optics: Optics
@@ -73,7 +72,6 @@ def depth_reasons(
     """Return the reasons of a focus plan, except those about its stack.
 
     Every soft element that must be sharp is among the failures, or lies within a range that is.
-
     """
     reasons = [*found.more, *_lens_reasons(facts, settings, found), *_school_reasons(facts, along, found)]
     reasons += _range_reasons(found) + _element_reasons(facts, along, found)
@@ -114,7 +112,6 @@ def _range_reasons(found: DepthFound) -> list[Reason]:
 def _element_reasons(facts: ShotFacts, along: AlongAxis, found: DepthFound) -> list[Reason]:
     """Return a reason for each element that must be sharp and is not, or cannot be judged; elements within a soft
     range are covered by its reason.
-
     """
     covered = found.soft or found.optics.diffraction_alone
     reasons = []
@@ -176,7 +173,6 @@ def _lens_reasons(facts: ShotFacts, settings: Settings, found_plan: DepthFound) 
 def too_near(lens: Lens, focus_m: float) -> bool:
     """Return whether a focus distance [m from the sensor] is too close for a lens without accessories; engraved
     distances are rounded.
-
     """
     return focus_m * 1000 < lens.closest_focus_mm * 0.999
 

@@ -1,8 +1,7 @@
 """Whether a close-up stack can succeed: wind in its hour, still hours of that day, the cost of a bump.
 
 Source: [1] World Meteorological Organization, Beaufort scale: leaves rustle from force 2 (1.6 m/s), leaves and twigs
-are in constant motion
-from force 3 (3.4 m/s). That insects sit still in cool mornings is common practice.
+are in constant motion from force 3 (3.4 m/s). That insects sit still in cool mornings is common practice.
 """
 
 from __future__ import annotations
@@ -47,7 +46,6 @@ def stack_health(facts: ShotFacts, depth: DepthStep, total_s: float) -> list[Rea
 def _still_hours(facts: ShotFacts) -> tuple[LocalTime, LocalTime, float, float] | None:
     """Return the longest span of that day with still air, with its lowest and highest temperature [°C]; None if there
     is none.
-
     """
     spans: list[list[ForecastHour]] = []
     for hour in _hours_of_the_day(facts):

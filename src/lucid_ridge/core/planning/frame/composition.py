@@ -1,7 +1,6 @@
 """Readings of a composition: placement, clearance, edges, horizon, lines, room.
 
 The photographer can mute each of them.
-
 """
 
 from __future__ import annotations
@@ -30,7 +29,6 @@ class FrameReading:
     """A reading of the frame.
 
     key: what it is about, stable while the elements stay; mark: holds or tight; muted: by the photographer.
-
     """
 
     key: str
@@ -49,7 +47,6 @@ def composition_readings(
 ) -> tuple[tuple[FrameReading, ...], Composition | None]:
     """Return the readings of the frame: collisions first, then placements, lines, horizon and room; empty without
     elements.
-
     """
     if not solids:
         return (), None

@@ -37,7 +37,6 @@ def shot_vignetting(facts: ShotFacts, settings: Settings, body: Body) -> Vignett
 def plate_distance_mm(lens: Lens, body: Body, screwed: Sequence[Filter]) -> float:
     """Return how far the first plate of a holder lies before the lens's entrance pupil [mm]; where the kit does not
     say, as far as it may be.
-
     """
     before = sum(item.thickness_mm for item in screwed) + HOLDER_FIRST_MM
     return before + _pupil_depth_mm(lens, lens.filter_thread_mm or _USUAL_THREAD_MM, _half_diagonal_mm(body))

@@ -1,6 +1,5 @@
 """What the bench draws: the scene's solids with light and shadow, mirrors of still water, the land on the skyline, sun
 and moon.
-
 """
 
 from __future__ import annotations
@@ -45,7 +44,6 @@ class DrawnMesh:
 class DrawnElement:
     """An element's meshes, the outline of its shadow on the ground (None: it casts none), and the mirror of its water
     (None: no still water).
-
     """
 
     id: int
@@ -60,7 +58,6 @@ class Disc:
 
     fraction: of the disc lit; lit_angle_deg: where its lit side points in the picture, counter-clockwise from the
     right. point: far away in its direction [m; east, north, up].
-
     """
 
     x: float
@@ -78,8 +75,7 @@ class Drawn:
     eye, right: the camera's place and its axis across [m].
 
     skyline: the land around as a strip (n, 3), top edge first, where the scene has no ridge of its own. ground_line:
-    the ground along the
-    view, from behind the camera outwards (n, 3).
+    the ground along the view, from behind the camera outwards (n, 3).
     """
 
     matrix: Floats
@@ -141,7 +137,6 @@ def sun_in_frame(camera: Camera, light: LightStep) -> Disc | None:
 def moon_in_frame(camera: Camera, light: LightStep) -> Disc | None:
     """Return the moon's disc in the finder with its phase, where it is seen; None below the horizon, unknown or behind
     the camera.
-
     """
     if light.moon_altitude_deg is None or light.moon_azimuth_deg is None or light.moon_altitude_deg < _LAST_SEEN_DEG:
         return None

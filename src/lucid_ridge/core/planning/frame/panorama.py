@@ -26,7 +26,6 @@ class PanoramaPlan:
 
     plan: None if it cannot be taken, and the reasons say why. slip_px: parallax of the nearest element; None without a
     pivot offset. brightest: index of the aim towards the sun, on which exposure is locked; None if unknown.
-
     """
 
     plan: Panorama | None

@@ -285,7 +285,6 @@ def _overhang(shape: Outline) -> tuple[float, float, float, float]:
 def _horizon(camera: Camera) -> NDArray[np.float64]:
     """Return the horizon as points (x, y) across the frame and a little beyond; empty when looking straight up or
     down.
-
     """
     angles = np.radians(camera.bearing_deg + np.linspace(-80, 80, 81))
     far = 1e7

@@ -49,7 +49,6 @@ class FallingLight:
 def falling_light(facts: ShotFacts) -> FallingLight | None:
     """Return the light from the shot's time on; None where place, date or time are not known, or the time is of
     another day.
-
     """
     if facts.location is None or facts.light.date_local is None or facts.light.time_utc is None:
         return None

@@ -26,8 +26,7 @@ class Flash:
     """A flash in use.
 
     power: share of full power, None while its distance is not known. setting: as it is set, in words. recycle_s: pause
-    after each
-    frame [s]. ambient_below_stops: ambient light below the flash's exposure at shutter_s [stops].
+    after each frame [s]. ambient_below_stops: ambient light below the flash's exposure at shutter_s [stops].
     """
 
     name: str
@@ -49,7 +48,6 @@ def plan_flash(
     """Return the flash of the rig and its reasons; None without one.
 
     frames: how many it lights; ambient_s: the shutter time that ambient light alone asks for [s].
-
     """
     flashes = facts.rig(AccessoryKind.FLASH)
     if not flashes:

@@ -39,8 +39,7 @@ class LightToUse:
     """The light at the shot's time.
 
     kind: its name. start_utc, end_utc: the span that can be used; no end where it goes on beyond the next day. name:
-    what ends it.
-    band: the span of the sun's band. missing: a few words if the wanted light is not there.
+    what ends it. band: the span of the sun's band. missing: a few words if the wanted light is not there.
     """
 
     kind: str

@@ -25,7 +25,6 @@ def moments_of_day(facts: ShotFacts, light: LightStep) -> dict[Moment, datetime]
     """Return when each moment comes: the first not before the shot's time, else the last of that day.
 
     What does not come is left out.
-
     """
     start = facts.light.time_utc
     if facts.location is None or facts.light.date_local is None or start is None:
@@ -53,7 +52,6 @@ def _times(day: LightDay, light: LightStep, moment: Moment) -> list[datetime]:
 def starts_at(facts: ShotFacts, light: LightStep, group: FrameGroup) -> datetime | None:
     """Return before which instant a group does not begin; None where it waits for nothing, or for what does not come
     or was not said.
-
     """
     if group.start == GroupStart.MOMENT and group.start_moment is not None:
         moment = moments_of_day(facts, light).get(group.start_moment)

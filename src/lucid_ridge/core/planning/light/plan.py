@@ -46,10 +46,9 @@ class LightStep:
     None where not yet known.
 
     ev100 is of the viewpoint: in shade while the land hides the sun, shifted by the day's meter readings where there
-    are any, else
-    under the cloud that is forecast, with what it may be at least and at most; ev_source says which. window_start_utc,
-    window_end_utc: the light to be used,
-    which ends with what ends_name says; without an end while it goes on beyond the next day.
+    are any, else under the cloud that is forecast, with what it may be at least and at most; ev_source says which.
+    window_start_utc, window_end_utc: the light to be used, which ends with what ends_name says; without an end while it
+    goes on beyond the next day.
     """
 
     verdict: Verdict
@@ -99,7 +98,6 @@ def day_of_light(location: Location, date_local: date) -> LightDay:
 def ev100_at(day: LightDay, seconds: Any, shift: float = 0.0, cloud_oktas: float = 0.0) -> Any:
     """Return the EV at a viewpoint at Unix seconds: in shade while the land hides the sun, with moonlight, under cloud
     [oktas].
-
     """
     altitude = np.asarray(day.track.altitude_deg(seconds))
     shade = np.asarray(clearance_deg(day.track, day.skyline, seconds)) < 0
@@ -242,7 +240,6 @@ class _Light:
 def _ev_at(facts: ShotFacts, day: LightDay, seconds: float, shift: float | None) -> _Light:
     """Return the light at an instant: from the day's meter readings, else under the forecast cloud, else under a clear
     sky.
-
     """
     moment = facts.light.time_utc
     by_log = light_taught(facts)

@@ -14,7 +14,6 @@ def promise_of_light(facts: ShotFacts, light: LightStep, weights: Mapping[str, f
     """Return how promising the light to be used is under the forecast [0 to 100]; None without a forecast of it.
 
     weights: of the promise, points at full effect.
-
     """
     if facts.forecast is None or light.band is None or light.window_start_utc is None or light.window_end_utc is None:
         return None

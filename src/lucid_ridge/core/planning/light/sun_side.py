@@ -16,7 +16,6 @@ _ACROSS_DEG = 30.0
 def axis_from_sun_deg(facts: ShotFacts) -> float | None:
     """Return the angle between the optical axis and the sun at the time chosen [deg]; None while that is not known,
     and while the sun is down.
-
     """
     settings, here, moment = settings_of(facts), facts.location, facts.light.time_utc
     if settings is None or here is None or moment is None:

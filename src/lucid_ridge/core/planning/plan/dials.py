@@ -62,7 +62,6 @@ class Dials:
 def dials_of(facts: ShotFacts) -> Dials:
     """Return the detents of a shot's dials, as fine as is preferred; without a body or lens all that the trade
     engraves.
-
     """
     apertures, shutters, isos = markings_by(spelling().dial_steps)
     return Dials(_apertures(facts, apertures), _isos(facts, isos), _focals(facts), _shutters(facts, shutters))

@@ -16,7 +16,6 @@ class BlendStep:
     """One step: how frames, or what earlier steps made of them, are put together.
 
     sets: the frames of each by their numbers.
-
     """
 
     how: Together
@@ -54,7 +53,6 @@ class BlendSheet:
     """rows: in the order in which they are taken.
 
     last: how what the groups became is put together; None of one group alone.
-
     """
 
     rows: tuple[BlendRow, ...]

@@ -18,7 +18,6 @@ class FrameLine:
 
     shutters_s: of each place, in order; step_mm: between the places of a rail; repeats: how often each exposure is
     taken.
-
     """
 
     first: Frame

@@ -39,7 +39,6 @@ class GroupWay:
 def group_ways(facts: ShotFacts, depth: DepthStep, exposure: ExposureStep, aims: Sequence[Aim]) -> tuple[GroupWay, ...]:
     """Return lists of groups that fit the shot, what depth and exposure ask for first; nothing before both are
     planned.
-
     """
     if not depth.positions or not exposure.exposures:
         return ()

@@ -1,6 +1,5 @@
 """Step 6, what the groups of frames come to: focus, exposures and filters of each, as the plan of depth and exposure
 has them.
-
 """
 
 from __future__ import annotations
@@ -65,7 +64,6 @@ class PlannedGroup:
 
     at: where it stands in the list. positions: with their number in the depth plan, None of its own. waits_s: how long
     after the shot's time it begins at the earliest; None: as soon as it can. reasons: about this group alone.
-
     """
 
     at: int
@@ -86,7 +84,6 @@ def default_groups(
 ) -> tuple[FrameGroup, ...]:
     """Return the groups that depth and exposure ask for: one of all focus positions and exposures, or two where a
     filter or the sky asks for it.
-
     """
     several, mode = len(depth.positions) > 1, facts.exposure.bracket
     stack = Together.STITCH if len(aims) > 1 else Together.STACK if several else Together.BRACKET
@@ -270,7 +267,6 @@ def _set(
 ) -> tuple[GroupSet, list[Reason]]:
     """Return one exposure of a group: the planned one through other filters, in the light of its moment, or in a time
     of its own.
-
     """
     body, planned = facts.body, exposure.exposures[base]
     assert body is not None and exposure.iso is not None

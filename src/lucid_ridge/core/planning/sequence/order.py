@@ -1,6 +1,5 @@
 """Step 6, the order of groups: filters and focus change as little as possible, and what the fading light makes longer
 comes first.
-
 """
 
 from __future__ import annotations
@@ -24,7 +23,6 @@ class _Block:
     """A group as one block of time.
 
     fixed_s: of all that passes in it beside its exposures; open_s: of these, in the light of the start.
-
     """
 
     at: int
@@ -41,9 +39,8 @@ def order_of(
     """Return which groups are taken, by where they stand in the list, one after the other; muted ones and those
     without frames are left out.
 
-    Where the order is not pinned it is the one that is done earliest without a group coming late for what it waits
-    for; as listed where that takes hardly longer.
-    drift_stops_per_min: of the light, negative while it fades.
+    Where the order is not pinned it is the one that is done earliest without a group coming late for what it waits for;
+    as listed where that takes hardly longer. drift_stops_per_min: of the light, negative while it fades.
     """
     taken = [group for group in groups if not group.group.muted and group.frames]
     if facts.sequence.frame_order == FrameOrder.PINNED or len(taken) < 2:

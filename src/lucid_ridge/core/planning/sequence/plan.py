@@ -141,7 +141,6 @@ def _none(groups: tuple[PlannedGroup, ...], words: str, reason: Reason) -> Seque
 def _as_light_goes(facts: ShotFacts, exposure: ExposureStep) -> Callable[[float, float], float] | None:
     """Return a function of start and shutter time [s] that gives the time a frame needs as the light changes; None if
     it is not followed.
-
     """
     light = falling_light(facts) if exposure.fading_stops else None
     if light is None:
@@ -181,7 +180,6 @@ def fit_reason(facts: ShotFacts, light: LightStep, total: float, available: floa
     """Return how a sequence compares with the light that is left [s].
 
     available: None if the light does not end that day.
-
     """
     if available is None or light.window_end_utc is None:
         return say.light_does_not_end(total_s=total, light=light.ends_name).holds("time_utc")

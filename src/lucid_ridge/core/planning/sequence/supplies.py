@@ -1,8 +1,7 @@
 """Battery and card used by the frames.
 
-Sources: [1] CIPA DC-002, how makers count frames per battery: one every 30 s with the monitor on, so that a minute of
-a camera that is on counts about as two
-frames; [2] common practice: near freezing a battery gives a third less.
+Sources: [1] CIPA DC-002, how makers count frames per battery: one every 30 s with the monitor on, so that a minute of a
+camera that is on counts about as two frames; [2] common practice: near freezing a battery gives a third less.
 """
 
 from __future__ import annotations
@@ -28,9 +27,8 @@ class Supplies:
     """Battery and card used by a sequence.
 
     open_s: all exposures and dark frames [s]. on_s: time the camera is on, without waits for a moment [s].
-    battery_share: of all
-    batteries. files_mb, card_share: None where the body's figures are missing. cold: share of its capacity that a
-    battery has left.
+    battery_share: of all batteries. files_mb, card_share: None where the body's figures are missing. cold: share of its
+    capacity that a battery has left.
     """
 
     frames: int
@@ -46,7 +44,6 @@ def cold_factor(temperature_c: float) -> float:
     """Return the share of a battery's capacity left at a temperature: all at 20 °C, two thirds at 0 °C, at least half.
 
     Source: [2].
-
     """
     left = 1 - (_WARM_C - temperature_c) / (_WARM_C - _FREEZING_C) / 3
     return min(1.0, max(_LEAST, left))
@@ -86,7 +83,6 @@ def _taught(facts: ShotFacts) -> Calibrated | None:
 def _left(facts: ShotFacts) -> float:
     """Return the share of a battery's capacity that is left: from the log, else by common practice; 1 if the
     temperature is not known.
-
     """
     taught = _taught(facts)
     if taught is not None:

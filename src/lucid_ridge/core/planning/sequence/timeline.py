@@ -27,10 +27,8 @@ class Overheads:
     frames, a flash getting ready again.
 
     burst_per_s: frames a second of a series taken while leaning in, where nothing else passes. bracket_in_burst: the
-    body takes a bracket by
-    itself, one after the other: self-timer and mirror wait come once for it. filter_change_s: for each filter put on
-    or taken off; turn_s: for each turn
-    of the head.
+    body takes a bracket by itself, one after the other: self-timer and mirror wait come once for it. filter_change_s:
+    for each filter put on or taken off; turn_s: for each turn of the head.
     """
 
     settle_s: float = 5.0
@@ -52,7 +50,6 @@ class Overheads:
         """Return how long a group takes from its first focus on [s]: open_s, dark_s of all its frames together.
 
         sets: exposures at each place. Broadcasts.
-
         """
         frames = places * sets * repeats
         waits = np.where(burst, places, places * repeats if self.bracket_in_burst else frames)
@@ -101,7 +98,6 @@ def overheads_of(facts: ShotFacts, body: Body, recycle_s: float, bracket_in_burs
 class Around:
     """What passes around one exposure [s]: before it filters change, the head turns, the camera settles, a flash gets
     ready and the timer with the mirror's wait runs; after it a dark frame.
-
     """
 
     change_s: float = 0.0
@@ -118,9 +114,8 @@ class Frame:
     """One frame: which focus and exposure, its settings, when its shutter opens [s after the start] and for how long.
 
     focus_index, exposure_index: of the depth plan and of the planned exposures; a focus of its own has none, -1. aim:
-    where the camera looks in a panorama; None in a
-    shot of one aim. group: where its group stands in the list. steady_s: its time as the light was at the start.
-    brightest_ev, darkest_ev: between which it holds detail.
+    where the camera looks in a panorama; None in a shot of one aim. group: where its group stands in the list.
+    steady_s: its time as the light was at the start. brightest_ev, darkest_ev: between which it holds detail.
     """
 
     number: int
@@ -165,11 +160,9 @@ def build_sequence(
     the camera turns.
 
     start_s and end_s include what comes before and after each exposure: filters, settling at a new focus or aim, the
-    self-timer, the wait after the mirror has gone up,
-    writing, and a dark frame as long as the exposure where the body takes one. A group that waits for a moment opens
-    its first frame then. as_light_goes: of a frame's
-    start [s] and its shutter time the time that the light needs by then; fading_stops: what of that the times have in
-    them.
+    self-timer, the wait after the mirror has gone up, writing, and a dark frame as long as the exposure where the body
+    takes one. A group that waits for a moment opens its first frame then. as_light_goes: of a frame's start [s] and its
+    shutter time the time that the light needs by then; fading_stops: what of that the times have in them.
     """
     frames: list[Frame] = []
     clock, before, on_lens = 0.0, None, None
@@ -229,7 +222,6 @@ def _places(group: PlannedGroup) -> list[Place]:
 def _turns(group: PlannedGroup) -> list[tuple[int, int, GroupSet]]:
     """Return the exposures at one place: the whole set again and again, or each often enough where a filter changes
     between them.
-
     """
     count, sets = range(group.group.count), list(enumerate(group.sets))
     if len({one.filter_ids for one in group.sets}) > 1:

@@ -24,7 +24,6 @@ class FramePicture:
     """What frames show that hold so much light the most, at one aim.
 
     tones: (high, wide), 0 to 1, as a screen shows them.
-
     """
 
     brightest_ev: float

@@ -28,8 +28,7 @@ class GraduatedEdge:
     tilt_deg clockwise.
 
     plate_mm: how wide and how high the plate is that the frame looks through. stops: seen over table_mm from that
-    middle, upwards. smear_deg: how widely
-    the lens sees an edge.
+    middle, upwards. smear_deg: how widely the lens sees an edge.
     """
 
     names: tuple[str, ...]
@@ -58,7 +57,6 @@ def graduated_edge(
     """Return the graduated filters on the lens as the frame sees them; None without one.
 
     skyline_share: where their edge is put unless it was said.
-
     """
     used = [item for item in facts.filters_on_lens if item.kind.graduates]
     if not used or facts.lens is None:

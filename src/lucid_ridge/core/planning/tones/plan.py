@@ -1,6 +1,5 @@
 """Step 5, the picture in tones: what the sensor holds of the scene as it is predicted, frame by frame, and what a
 filter would change.
-
 """
 
 from __future__ import annotations
@@ -84,7 +83,6 @@ class Corrections:
 
     Most where they were taken, half everywhere else (our own model). odd: names of parts whose readings contradict
     each other, with how far apart they lie [stops].
-
     """
 
     sky: float = 0.0
@@ -108,7 +106,6 @@ class Corrections:
 class Monochrome:
     """What a coloured filter does to a black-and-white picture [stops], negative darker: to sky, ground and land, and
     elements by their id.
-
     """
 
     filter: MonochromeFilter
@@ -122,7 +119,6 @@ class Separation:
     """How far the subject stands out from what surrounds it [stops], positive where it is the brighter.
 
     behind: the name of most of that.
-
     """
 
     stops: float
@@ -134,7 +130,6 @@ class Separation:
 class ScenePicture:
     """The scene as a small picture (high, wide): EV at the lens, whose each point is (an element's index or a
     constant), and what a polariser changes by beyond its cost [stops].
-
     """
 
     ev: Floats
@@ -188,7 +183,6 @@ def plan_tones(facts: ShotFacts, plan: ShotPlan, points: int = _WIDE) -> TonesSt
     """Return the picture in tones; None while body, lens or the time are not chosen.
 
     points: along the longer side of the small picture.
-
     """
     settings = settings_of(facts)
     if settings is None or facts.body is None or facts.lens is None:
@@ -252,7 +246,6 @@ def plan_tones(facts: ShotFacts, plan: ShotPlan, points: int = _WIDE) -> TonesSt
 def scene_picture(lit: LitScene, ids: tuple[int, ...], points: int = _WIDE) -> ScenePicture:
     """Return the scene as the camera sees it, without filters; ids: of the elements in their order; points: along its
     longer side.
-
     """
     scene, camera = scene_tones(lit), lit.camera
     width, height = camera.frame_mm
@@ -442,7 +435,6 @@ def _share(mask: NDArray[np.bool_]) -> float:
 def _skyline_share(marks: Marks) -> float:
     """Return how far down the frame its skyline lies, as the mean over its width [share of the height]; the horizon's
     middle where no sky is seen.
-
     """
     sky = marks == SKY
     depth = np.where(sky.all(axis=0), marks.shape[0], sky.argmin(axis=0))
@@ -491,7 +483,6 @@ def _light_spread_stops(light: LightStep) -> float:
 def _material_spread(facts: ShotFacts, name: str, element_id: int | None) -> float:
     """Return half the range of what a part is made of [stops]; the sky's is its standard's, a third of a stop (our own
     estimate).
-
     """
     element = facts.element(element_id)
     if element is None and name == "Sky":
@@ -518,7 +509,6 @@ def tone_range_ev(ev: Floats) -> tuple[float, float]:
 def _separation(facts: ShotFacts, picture: ScenePicture, seen: Floats) -> Separation | None:
     """Return how the subject stands against what surrounds it in the picture; None where it is not seen, or nothing
     around it.
-
     """
     subject = facts.subject
     if subject is None:

@@ -39,8 +39,8 @@ Stand: TypeAlias = tuple[float, float, float]
 # The land on the skyline is drawn as if it lay so far away [m]: how far it does is not known.
 _LAND_M = 4_000.0
 _LAND_REFLECTANCE = REFLECTANCES[Material.GRASS].typical
-# White water by its speed [m/s]: from a first to a last, our own model.
-# How large the bumps of a skin are, as a share of the lesser of height and width, and how much they differ [stops].
+# White water by its speed [m/s]: from a first to a last, our own model. How large the bumps of a skin are, as a share
+# of the lesser of height and width, and how much they differ [stops].
 _SKIN = (0.12, 0.5)
 _SKINS: dict[str, tuple[float, float]] = {
     Shape.RIDGE: (0.06, 0.3),
@@ -54,8 +54,7 @@ _SKINS: dict[str, tuple[float, float]] = {
 }
 _STEEP_DEG = 30.0
 # By what part of half of what is seen the sheets around the eye turn at once; by what part of the eye's height they
-# walk, and in how many steps they
-# rise to twice the height.
+# walk, and in how many steps they rise to twice the height.
 _TURNS, _STRIDES, _RISES = 6, 16, 8
 # Columns of a sheet around the eye over the visible part, and to either side of it.
 _GROUND_COLUMNS, _SKY_COLUMNS, _LAND_COLUMNS = (49, 8), (41, 8), (121, 16)
@@ -70,14 +69,11 @@ class ToneLayer:
     """Part of the scene to be drawn, in order from the sky forwards.
 
     kind: "sky", "land" (the skyline's), "ground", "water", "flat" (paths and the like on the ground), "thing". points
-    (n, 3) [m]; triangles (m, 3);
-    ev: of every point, at the eye. shade_ev: of the ground where the sun does not reach it. mirror_ev: as still water
-    shows it. polariser_stops: what a polariser changes
-    it by beyond its own cost, and mirror_polariser_stops its mirror. grain_m, grain_stops: how large the bumps of its
-    skin are, finer than its points,
-    and how much they differ about the mean: for the eye alone, nothing is counted from them. grid: the rows and
-    columns of its points, where they have any.
-    closed: nobody sees it from within.
+    (n, 3) [m]; triangles (m, 3); ev: of every point, at the eye. shade_ev: of the ground where the sun does not reach
+    it. mirror_ev: as still water shows it. polariser_stops: what a polariser changes it by beyond its own cost, and
+    mirror_polariser_stops its mirror. grain_m, grain_stops: how large the bumps of its skin are, finer than its points,
+    and how much they differ about the mean: for the eye alone, nothing is counted from them. grid: the rows and columns
+    of its points, where they have any. closed: nobody sees it from within.
     """
 
     kind: str
@@ -355,7 +351,6 @@ def _filter_axis(camera: Camera, light: Daylight) -> Floats:
 def _place_of(camera: Camera, ground: Ground) -> Place:
     """Return about where one stands and looks; the sheets around it are kept while the camera turns and walks a
     little, and for the next light.
-
     """
     # A view steeply up or down includes parts behind the camera.
     steep = abs(camera.pitch_deg) > _STEEP_DEG
@@ -388,7 +383,6 @@ def _dome_mesh(looks: tuple[float, ...]) -> FineMesh:
     """Return directions over the sky, finer towards the horizon.
 
     looks: the bearing, how far to either side of it, and how much of that is seen.
-
     """
     bearing, around, seen = looks
     turns = np.radians(bearing + _turns_deg(around, seen, _SKY_COLUMNS))
@@ -430,7 +424,6 @@ def _ground_rows_m(height_m: float) -> Floats:
     """Return how far from the eye's foot the rows of the ground's mesh lie [m]: finer near it.
 
     They are shared: nobody writes into them.
-
     """
     return np.concatenate(
         ([0.0], np.geomspace(0.12 * height_m, 60 * height_m, 56), np.geomspace(75 * height_m, 2e5, 20))
@@ -441,7 +434,6 @@ def _ground_rows_m(height_m: float) -> Floats:
 class GroundSeen:
     """Which points of a picture (high, wide) the ground takes, between which points of its mesh (n, 4) each lies, and
     how near to each (n, 4).
-
     """
 
     here: NDArray[np.bool_]

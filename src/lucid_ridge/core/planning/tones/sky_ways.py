@@ -1,6 +1,5 @@
 """Step 5, ways to hold sky and land: a graduated filter, a bracket, two frames, or one for the highlights, side by
 side with what each costs.
-
 """
 
 from __future__ import annotations
@@ -134,7 +133,6 @@ def _graduated(facts: ShotFacts, step: TonesStep, shutter_s: float) -> tuple[Sky
 def _bracket(facts: ShotFacts, body: Body, step: TonesStep, shutter_s: float, span: SceneRange) -> tuple[SkyWay, ...]:
     """Return the way by a bracket: over the range where that was read, else around the reading in as many frames;
     empty where one frame holds it all.
-
     """
     said = facts.exposure
     ranged = span.stops is not None

@@ -1,8 +1,7 @@
 """What closes the way to a shot: tide, gates, hours and permits; and which starts of a window are left.
 
 One may wait out a tide where one stands, but not walk through it; behind a gate one may not be at all. What is not
-known of a tide is
-neither open nor closed.
+known of a tide is neither open nor closed.
 """
 
 from __future__ import annotations
@@ -30,7 +29,6 @@ class Closure:
     """A span in which a hazard cuts the place off, or an opening entry shuts it.
 
     known False: in which nobody knows whether the tide does.
-
     """
 
     span: Interval
@@ -48,7 +46,6 @@ class Leg:
     """A part of the way and stay by its name, as Way.legs has it.
 
     dark: walked in the dark. closed: something closes it; unknown: the tide then is not known.
-
     """
 
     name: str
@@ -63,8 +60,7 @@ class Usable:
     """The part of a window in which a shot may begin.
 
     span: None where every start is closed; broken says why. cut: why it is not the whole window. unknown: why nobody
-    knows whether the way is open
-    then. short: the frames take longer than what is left of the light.
+    knows whether the way is open then. short: the frames take longer than what is left of the light.
     """
 
     span: Interval | None
@@ -91,7 +87,6 @@ class Usable:
 def tide_closures(facts: ShotFacts, hazard: Hazard, start_utc: datetime, end_utc: datetime) -> list[Closure]:
     """Return the spans from start_utc to end_utc in which the tide, with the place's margin, cuts it off, and those in
     which it is not known.
-
     """
     here = facts.location
     if here is None or hazard.kind is not HazardKind.TIDE or hazard.cut_off_m is None:
@@ -197,9 +192,8 @@ def usable_part(
     in the window.
 
     The longest part counts; a way that is not known to be open comes before frames that outlast the window. known: the
-    closures around the window, where they have been computed for many windows at once. held_s: how long the window
-    must hold from
-    the start on; None: for all frames.
+    closures around the window, where they have been computed for many windows at once. held_s: how long the window must
+    hold from the start on; None: for all frames.
     """
     way = plan_way(facts, sequence_s, window.start_utc)
     if way is None:

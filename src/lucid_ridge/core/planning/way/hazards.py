@@ -25,7 +25,6 @@ def hazard_reasons(facts: ShotFacts, sun_altitude_deg: float | None, way: Way | 
     """Return a reason for each hazard that applies at the shot's time; for all of them while no time is chosen.
 
     way: None while unknown.
-
     """
     reasons = []
     for hazard in facts.hazards:

@@ -25,8 +25,7 @@ def closed_spans(
     """Return the spans from start_utc to end_utc in which a place is shut, each with the entry that shuts it.
 
     Where opening hours are said for a date, it is shut outside them, and on days that they do not name. Outside their
-    dates opening
-    hours say nothing; where permits with dates are said, it is shut outside all of them.
+    dates opening hours say nothing; where permits with dates are said, it is shut outside all of them.
     """
     days = list(_local_days(zone, start_utc, end_utc))
     found = [

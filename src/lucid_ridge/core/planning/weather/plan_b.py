@@ -26,7 +26,6 @@ def trigger_of(facts: ShotFacts) -> Trigger | None:
     """Return the trigger of a shot's plan B; None without a rule or a date.
 
     It is decided at the last such clock time before the shot begins.
-
     """
     light = facts.light
     if (

@@ -1,10 +1,8 @@
 """Reasons from the forecast: on the way, on the tripod, in the picture.
 
 Wind by the Beaufort scale (World Meteorological Organization): ripples from force 2 (1.6 m/s), leaves in constant
-motion from 3
-(3.4 m/s), whole trees and walking from 7 and 8 (13.9, 17.2 m/s). A tripod on the ground shakes from about force 6,
-10.8 m/s (common
-practice). Frostbite becomes likely from a wind chill of -28 °C (Environment Canada).
+motion from 3 (3.4 m/s), whole trees and walking from 7 and 8 (13.9, 17.2 m/s). A tripod on the ground shakes from about
+force 6, 10.8 m/s (common practice). Frostbite becomes likely from a wind chill of -28 °C (Environment Canada).
 """
 
 from __future__ import annotations
@@ -50,7 +48,6 @@ def look_of(facts: ShotFacts) -> Look:
 def _is_valley(skyline: Skyline) -> bool:
     """Return whether land surrounds a place, so that cold air collects there: judged by the skyline's mean altitude
     (our own model).
-
     """
     return (
         bool(skyline.bearings_deg) and float(np.mean(skyline.altitude_deg(np.arange(0.0, 360.0, 10.0)))) >= _VALLEY_DEG
