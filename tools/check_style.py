@@ -33,7 +33,6 @@ HOUSE_WORDS: tuple[tuple[str, str], ...] = (
     (r"\bis to be (said|minded)\b", "reason, remark"),
     (r"\b(as|was|were|is|are|been) told\b", "source, stated, shown"),
     (r"\bgrafting\b", "merging"),
-    (r"\bbeside oneself\b|\bas is its wont\b", "plain words"),
     (r"\bholds? no longer\b|\bnot hold any more\b", "expired"),
     (r"\blain upon\b|\bhow it goes\b", "plain words"),
 )

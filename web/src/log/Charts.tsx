@@ -5,6 +5,7 @@ import type { Schemas } from "../api/client";
 import { logFiguresQuery } from "../api/queries";
 import { BottomAxis, LeftAxis } from "../drawing/axes";
 import { Drawing } from "../drawing/Drawing";
+import { percent } from "../lib/format/numbers";
 import { hourText, plural } from "../lib/format/spelling";
 import { ink } from "../theme/system";
 import { Empty, Failed, Pending } from "../ui/layout/States";
@@ -198,7 +199,7 @@ function Looks({ figures }: { figures: Figures }) {
         return (
           <>
             <LeftAxis ticks={[1, 2, 3, 4, 5].map((stars) => ({ at: y(stars), label: String(stars) }))} x={30} right={width - 8} />
-            <BottomAxis ticks={SHARES.map((share) => ({ at: x(share), label: `${share * 100} %` }))} y={height - 20} />
+            <BottomAxis ticks={SHARES.map((share) => ({ at: x(share), label: percent(share) }))} y={height - 20} />
             {bands.map((band, index) => (
               <g key={band.name}>
                 <rect
@@ -250,10 +251,10 @@ function Held({ figures }: { figures: Figures }) {
           item.label,
           item.sharp,
           item.tries,
-          `${Math.round(item.low * 100)} %`,
-          `${Math.round(item.high * 100)} %`,
-          `${Math.round(item.expected * 100)} %`,
-          `${Math.round(item.corrected * 100)} %`,
+          percent(item.low),
+          percent(item.high),
+          percent(item.expected),
+          percent(item.corrected),
         ]),
       }}
     >
@@ -264,7 +265,7 @@ function Held({ figures }: { figures: Figures }) {
         return (
           <>
             <LeftAxis
-              ticks={[0, 0.25, 0.5, 0.75, 1].map((share) => ({ at: y(share), label: `${share * 100} %` }))}
+              ticks={[0, 0.25, 0.5, 0.75, 1].map((share) => ({ at: y(share), label: percent(share) }))}
               x={40}
               right={width - 8}
             />

@@ -8,13 +8,13 @@ import { type LogSought, locationsQuery, logQuery } from "../api/queries";
 import { useAct } from "../lib/drafts/useAct";
 import { useSettled } from "../lib/drafts/useSettled";
 import { useStored } from "../lib/drafts/useStored";
-import { labelOf } from "../lib/format/labels";
 import { plural } from "../lib/format/spelling";
 import { Button } from "../ui/form/Button";
 import { Input, SelectBox } from "../ui/form/Field";
 import { NewForm } from "../ui/form/NewForm";
 import { Empty, Failed, Pending } from "../ui/layout/States";
 import { UndoBar } from "../ui/overlay/UndoBar";
+import { lightLabel } from "./entry";
 import { Pictures } from "./Pictures";
 import { ReadIn } from "./ReadIn";
 
@@ -119,7 +119,7 @@ function Sought({ sought, kinds, change }: { sought: LogSought; kinds: Kinds; ch
         <Pick
           label="any light"
           value={sought.light}
-          options={kinds.light.map((value) => ({ value, label: labelOf("Band", value) }))}
+          options={kinds.light.map((value) => ({ value, label: lightLabel(value) }))}
           choose={(light) => change({ light })}
         />
         <Pick label="any look" value={sought.look} options={listed(kinds.look)} choose={(look) => change({ look })} />
@@ -185,7 +185,7 @@ function Line({ entry }: { entry: Entry }) {
         {entry.taken_words}
       </Box>
       <Box color="muted" fontSize="14px">
-        {[entry.light_kind && labelOf("Band", entry.light_kind), entry.look].filter(Boolean).join(", ")}
+        {[lightLabel(entry.light_kind), entry.look].filter(Boolean).join(", ")}
       </Box>
       <Box fontSize="14px" textAlign={{ base: "left", lg: "right" }}>
         <Box as="span" fontFamily="mono">

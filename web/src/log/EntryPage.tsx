@@ -6,7 +6,6 @@ import { OPTIONS } from "../api/facts";
 import { logEntryQuery, shotNamesQuery } from "../api/queries";
 import { useAct } from "../lib/drafts/useAct";
 import { useTitle } from "../lib/focus/useTitle";
-import { labelOf } from "../lib/format/labels";
 import { plain } from "../lib/format/numbers";
 import { Button, ButtonLink } from "../ui/form/Button";
 import { Choice, Field, SelectBox } from "../ui/form/Field";
@@ -14,7 +13,7 @@ import { Mark } from "../ui/layout/Mark";
 import { Row, Section } from "../ui/layout/Section";
 import { Empty, FailedPage, Pending } from "../ui/layout/States";
 import { UndoBar } from "../ui/overlay/UndoBar";
-import type { Entry } from "./entry";
+import { type Entry, lightLabel } from "./entry";
 import { Frames } from "./Frames";
 import { Recipe } from "./Recipe";
 import { Strip } from "./Strip";
@@ -44,9 +43,7 @@ export default function EntryPage() {
           {entry.name}
         </Box>
         <Box color="muted">
-          {[entry.place, entry.taken_words, entry.light_kind && labelOf("Band", entry.light_kind), entry.lens]
-            .filter(Boolean)
-            .join(" · ")}
+          {[entry.place, entry.taken_words, lightLabel(entry.light_kind), entry.lens].filter(Boolean).join(" · ")}
         </Box>
         <Box flex="1" />
         <UndoBar undo={entry.undo} scopes={[`log:${entry.id}`]} />

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { client, type Schemas, take } from "../api/client";
 import { calibrationsQuery, logFiguresQuery } from "../api/queries";
 import { useAct } from "../lib/drafts/useAct";
+import { percent } from "../lib/format/numbers";
 import { plural } from "../lib/format/spelling";
 import { Button } from "../ui/form/Button";
 import { Figure, Figures } from "../ui/layout/Figure";
@@ -139,7 +140,7 @@ function Predictions({ figures }: { figures: Schemas["LogFiguresOut"] }) {
         <Figure
           name="Sharp on a tripod"
           value={sharp_of ? `${sharp}/${sharp_of}` : "–"}
-          note={sharp_of ? `${Math.round(figures.sharp_low * 100)} to ${Math.round(figures.sharp_high * 100)} % at 95 %` : ""}
+          note={sharp_of ? `${percent(figures.sharp_low)} to ${percent(figures.sharp_high)} at 95 %` : ""}
         />
         <Figure
           name="Promising light"

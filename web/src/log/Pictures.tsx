@@ -2,9 +2,9 @@ import { Box, chakra } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
-import { labelOf } from "../lib/format/labels";
 import { plural } from "../lib/format/spelling";
 import { Mark } from "../ui/layout/Mark";
+import { lightLabel } from "./entry";
 
 type Line = Schemas["LogLineOut"];
 
@@ -65,9 +65,7 @@ function One({ entry }: { entry: Line }) {
           </Box>
         </Box>
         <Box fontSize="13.5px" color="muted">
-          {[entry.place, entry.taken_words, entry.light_kind && labelOf("Band", entry.light_kind), entry.look]
-            .filter(Boolean)
-            .join(" · ")}
+          {[entry.place, entry.taken_words, lightLabel(entry.light_kind), entry.look].filter(Boolean).join(" · ")}
         </Box>
         {entry.told && (
           <Box fontSize="13.5px" display="grid" gridTemplateColumns="16px 1fr" alignItems="baseline" mt="2px">

@@ -3,6 +3,7 @@ import { line } from "d3-shape";
 import { BAND_ROLES } from "../drawing/bands";
 import { Drawing } from "../drawing/Drawing";
 import { labelOf } from "../lib/format/labels";
+import { percent } from "../lib/format/numbers";
 import { hourText } from "../lib/format/spelling";
 import { ink } from "../theme/system";
 import type { Outing } from "./useOuting";
@@ -180,7 +181,7 @@ function Cloud({ outing, x, top }: { outing: Outing; x: Scale; top: number }) {
                 fill={ink("haze")}
               />
             )}
-            <title>{`${Math.round(100 * hour.cover)} % cloud, ${hour.rain_mm.toFixed(1)} mm, ${Math.round(hour.temperature_c)} °C, gusts of ${Math.round(hour.gust_mps)} m/s`}</title>
+            <title>{`${percent(hour.cover)} cloud, ${hour.rain_mm.toFixed(1)} mm, ${Math.round(hour.temperature_c)} °C, gusts of ${Math.round(hour.gust_mps)} m/s`}</title>
           </g>
         );
       })}

@@ -54,7 +54,7 @@ class Mount(StrEnum):
 class Filter:
     """A filter of the bag, and its use in the shot.
 
-    stops: density as set; stops_min, stops_max: range of a variable filter, None for others. told_stops: the marked
+    stops: density as set; stops_min, stops_max: range of a variable filter, None for others. marked_stops: the marked
     density if measured_frames of the log gave another one. Raises ValueError for an unknown kind.
     """
 
@@ -69,7 +69,7 @@ class Filter:
     gradation: Annotated[Gradation, Fact(label="gradation")] = Gradation.SOFT
     stops_max: Annotated[float | None, Fact(Kind.FILTER_COST, 0.0, 25.0, label="strongest setting")] = None
     stops_min: float | None = None
-    told_stops: float | None = None
+    marked_stops: float | None = None
     measured_frames: int = 0
 
     def __post_init__(self) -> None:

@@ -59,10 +59,7 @@ def focus_checks(plan: ShotPlan) -> tuple[FocusCheck, ...]:
 
 
 def framing_words(facts: ShotFacts, frame: FrameStep) -> str:
-    """Return how the camera is set up and aimed, as it is read in the field.
-
-    Valid of a frame with a bearing and a camera height.
-    """
+    """Return set-up and aim of the camera as a line of the run sheet. The frame must have bearing and camera height."""
     assert frame.bearing_deg is not None and frame.camera_height_m is not None
     bearing = f"{frame.bearing_deg:.0f}° {compass_point(frame.bearing_deg)}"
     said = [f"{frame.focal_mm:g} mm {facts.frame.orientation}", bearing]

@@ -40,10 +40,10 @@ class Lesson:
     side: Side = Side.WHOLE
 
 
-def lessons(digests: Sequence[Digest], told_stops: Mapping[int, float]) -> tuple[Lesson, ...]:
-    """Return all lessons, worth proposing or not. told_stops: the marked density of each filter."""
+def lessons(digests: Sequence[Digest], marked_stops: Mapping[int, float]) -> tuple[Lesson, ...]:
+    """Return all lessons, worth proposing or not. marked_stops: the marked density of each filter."""
     return (
-        *filter_lessons(digests, told_stops),
+        *filter_lessons(digests, marked_stops),
         *light_lessons(digests),
         *water_lessons(digests),
         *look_lessons(digests),
@@ -51,7 +51,7 @@ def lessons(digests: Sequence[Digest], told_stops: Mapping[int, float]) -> tuple
     )
 
 
-def filter_lessons(digests: Sequence[Digest], told_stops: Mapping[int, float]) -> list[Lesson]:
+def filter_lessons(digests: Sequence[Digest], marked_stops: Mapping[int, float]) -> list[Lesson]:
     """Estimate the cost of each filter from pairs of frames that differ by that filter alone; also across and along
     the sun's direction, where both were measured often enough.
 
@@ -66,12 +66,12 @@ def filter_lessons(digests: Sequence[Digest], told_stops: Mapping[int, float]) -
             seen[filter_id, side].add(item.location_id)
     found = []
     for filter_id, measured in sorted(costs.items()):
-        if filter_id in told_stops:
+        if filter_id in marked_stops:
             # One place may differ by its surroundings, not only by the sun.
             sides_told = all(len(seen[filter_id, side]) > 1 for side in _SUN_SIDES)
             sided = measured if sides_told else [(*item[:2], Side.WHOLE) for item in measured]
             found += _whole_and_sides(
-                CalibrationKind.FILTER_COST, filter_id, told_stops[filter_id], sided, LEAST_FILTER, _SUN_SIDES
+                CalibrationKind.FILTER_COST, filter_id, marked_stops[filter_id], sided, LEAST_FILTER, _SUN_SIDES
             )
     return found
 

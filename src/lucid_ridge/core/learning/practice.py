@@ -395,7 +395,7 @@ def depth_of_field_mm(magnification: float, f_number: float, circle_mm: float) -
 
 
 def _share(share: float) -> str:
-    return f"{percent(share)}" if share >= 0.1 else f"{percent(share, 1)}"
+    return percent(share, 0 if share >= 0.1 else 1)
 
 
 def _histogram_working(off: int) -> str:

@@ -47,7 +47,7 @@ def figure_words(kind: CalibrationKind, value: float) -> str:
         return f"{'−' if value < 0 else '+'}{abs(value):.2f}"
     if kind == CalibrationKind.WATER_SPEED:
         return f"×{2.0**value:.2f}"
-    return f"×{value:.2f}" if kind in _TIMES else f"{percent(value)}"
+    return f"×{value:.2f}" if kind in _TIMES else percent(value)
 
 
 def lesson_words(found: Figured) -> str:

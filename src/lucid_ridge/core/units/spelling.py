@@ -35,6 +35,10 @@ class DialSteps(StrEnum):
     WHOLE = "whole"
 
 
+# Lifts a half over the rounding of binary fractions, so that the front end writes the same.
+_TIE = 1e-9
+
+
 @dataclass(frozen=True)
 class Spelling:
     lengths: Lengths = Lengths.METRES
@@ -119,5 +123,6 @@ def format_day(day: date, weekday: bool = False, year: bool = True) -> str:
 
 
 def percent(share: float, decimals: int = 0) -> str:
-    """Return a share as a percentage with a narrow no-break space: 0.33 is "33\u202f%"."""
-    return f"{100 * share:.{decimals}f}\u202f%"
+    """Return a share as a percentage with a narrow no-break space: 0.33 is "33\u202f%". Halves are rounded up."""
+    written = f"{abs(100 * share) + _TIE:.{decimals}f}"
+    return f"{'−' if share < 0 and float(written) else ''}{written}\u202f%"

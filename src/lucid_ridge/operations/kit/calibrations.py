@@ -96,4 +96,4 @@ def as_measured(item: KnownFilter, taught: SwitchedOn, side: Side = Side.WHOLE) 
     )
     if found is None or item.stops_max is not None:
         return item
-    return replace(item, stops=found.value, told_stops=item.stops, measured_frames=found.frames)
+    return replace(item, stops=found.value, marked_stops=item.stops, measured_frames=found.frames)

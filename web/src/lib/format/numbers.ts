@@ -9,3 +9,12 @@ export function plain(value: number | null | undefined, decimals = 4): string {
 
 /** A position to a tenth of a metre. */
 export const coordinates = (latitude: number, longitude: number): string => `${plain(latitude, 6)}, ${plain(longitude, 6)}`;
+
+/** A share as the core writes it (core/units/spelling.py: percent): a narrow space, halves up, no minus before nothing. */
+export function percent(share: number, decimals = 0): string {
+  const written = (Math.abs(100 * share) + 1e-9).toFixed(decimals);
+  return `${share < 0 && Number(written) ? "−" : ""}${written}\u202f%`;
+}
+
+/** A share in use: what is there but rounds to nothing is "under 1 %". */
+export const percentInUse = (share: number): string => (share > 0 && share < 0.01 ? "under 1\u202f%" : percent(share));

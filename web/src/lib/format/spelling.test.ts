@@ -2,6 +2,7 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { beforeEach, describe, expect, it } from "vitest";
+import { percent } from "./numbers";
 import {
   clockIn,
   dayLater,
@@ -29,6 +30,7 @@ interface Cases {
   days: Case<string>[];
   weekdays: Case<string>[];
   plurals: [number, string, string][];
+  percentages: [number, number, string][];
 }
 // The core is held to the same cases (tests/core/test_spelling.py).
 const cases = JSON.parse(readFileSync(join(import.meta.dirname, "../../../../tests/reference/spellings.json"), "utf8")) as Cases;
@@ -50,6 +52,11 @@ describe("the same texts as the core writes", () => {
       spell(AMERICAN);
       expect(write(value as never)).toBe(american);
     }
+  });
+
+  it("writes percentages", () => {
+    expect(cases.percentages.length).toBeGreaterThan(1);
+    for (const [share, decimals, text] of cases.percentages) expect(percent(share, decimals)).toBe(text);
   });
 
   it("writes counts", () => {

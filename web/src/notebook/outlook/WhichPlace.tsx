@@ -6,6 +6,7 @@ import { client, type Schemas, take } from "../../api/client";
 import { outlookQuery, refreshPlans } from "../../api/queries";
 import { useTitle } from "../../lib/focus/useTitle";
 import { labelOf } from "../../lib/format/labels";
+import { percent } from "../../lib/format/numbers";
 import { dayLater, dayText, readDay } from "../../lib/format/spelling";
 import { Button } from "../../ui/form/Button";
 import { DateField } from "../../ui/form/DateField";
@@ -154,7 +155,7 @@ function LookedAt({ pending, stop }: { pending: NonNullable<Schemas["OutlookOut"
     void take(client.DELETE("/api/jobs/{job_id}", { params: { path: { job_id: pending.job_id } } })).then(stop, stop);
   return (
     <Box display="flex" gap="12px" alignItems="baseline" mb="10px" fontSize="14px">
-      <Box role="status">Looking at all places: {Math.round(100 * pending.progress)} %</Box>
+      <Box role="status">Looking at all places: {percent(pending.progress)}</Box>
       <Button look="quiet" onClick={end}>
         stop
       </Button>

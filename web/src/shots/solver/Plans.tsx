@@ -74,7 +74,7 @@ function Column({ plan, best, children }: { plan: Solved; best: boolean; childre
       )}
       <Misses plan={plan} />
       {plan.kind === "now" && !plan.missed.some((miss) => miss.must) && plan.frames > 0 && (
-        <Box color="muted">meets every requirement</Box>
+        <Box color="muted">meets every requirement that was judged</Box>
       )}
       <Box mt="4px">{children}</Box>
     </Box>

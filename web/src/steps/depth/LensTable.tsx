@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { lensesQuery } from "../../api/queries";
+import { percentInUse } from "../../lib/format/numbers";
 import { plural } from "../../lib/format/spelling";
 import { useAnswered } from "../../shots/useAnswered";
 import type { ShotWork } from "../../shots/useShot";
@@ -84,8 +85,7 @@ function LensRow({ item, furthest, take }: { item: LensChoice; furthest: number;
           <Room item={item} furthest={furthest} />
           <span>
             {item.working_label ? `${item.working_label} of room, ` : ""}
-            {item.background_label} of background, blurred over{" "}
-            {item.blur_share < 0.01 ? "less than 1" : Math.round(Math.min(9.99, item.blur_share) * 100)} % of the width
+            {item.background_label} of background, blurred over {percentInUse(Math.min(9.99, item.blur_share))} of the width
             {item.cost_stops >= 0.05 ? `, costs ${item.cost_stops.toFixed(1)} EV` : ""}
           </span>
         </Box>

@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useState } from "react";
 import { Drawing } from "../../drawing/Drawing";
 import { Handle } from "../../drawing/Handle";
+import { percent, percentInUse } from "../../lib/format/numbers";
 import type { ShotWork } from "../../shots/useShot";
 import { ink } from "../../theme/system";
 import type { Graduated } from "../../tones/sceneData";
@@ -9,7 +10,6 @@ import { type Toned, useResponse } from "../../tones/useTones";
 import { Choice } from "../../ui/form/Field";
 import { Histogram } from "./Histogram";
 
-const percent = (share: number) => `${share > 0 && share < 0.01 ? "under 1" : Math.round(100 * share)} %`;
 const ev = (value: number) => value.toFixed(1);
 const HISTOGRAM = 92;
 const TILT_ARM = 0.32;
@@ -42,7 +42,7 @@ export function PictureView({ shot, set, errors, toned, through }: ShotWork & { 
   return (
     <Drawing
       title="The picture in tones"
-      note={now ? `${percent(now.clipped)} clipped, ${percent(now.blocked)} blocked` : "as predicted"}
+      note={now ? `${percentInUse(now.clipped)} clipped, ${percentInUse(now.blocked)} blocked` : "as predicted"}
       tools={
         exposure.exposures.length > 1 ? (
           <Choice
@@ -61,7 +61,7 @@ export function PictureView({ shot, set, errors, toned, through }: ShotWork & { 
           `± ${ev(part.spread_stops)}`,
           ev(part.low_ev),
           ev(part.high_ev),
-          percent(part.share),
+          percentInUse(part.share),
         ]),
       }}
       under={(width, height) => {
@@ -162,7 +162,7 @@ function Edge({
         label="Edge of the graduated filter"
         value={percentDown}
         range={[-100, 200]}
-        valueText={`${percentDown} % down the frame`}
+        valueText={`${percent(graduated.at)} down the frame`}
         cursor="ns-resize"
         drag={(_, toY) => move((toY - top) / h)}
         nudge={(_, up) => move(graduated.at - up * 0.005)}

@@ -1,5 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import type { Schemas } from "../../api/client";
+import { percent } from "../../lib/format/numbers";
 import type { ShotWork } from "../../shots/useShot";
 import { Button } from "../../ui/form/Button";
 
@@ -25,7 +26,7 @@ export function Hits({ hits, set }: { hits: Schemas["HitOut"][]; set: ShotWork["
             {hit.date_words}{" "}
             <Box as="span" color="muted">
               {hit.light}
-              {hit.fraction !== null ? `, ${Math.round(hit.fraction * 100)} % lit` : ""}
+              {hit.fraction !== null ? `, ${percent(hit.fraction)} lit` : ""}
               {hit.frame_words ? `; ${hit.frame_words}` : ""}
             </Box>
           </span>

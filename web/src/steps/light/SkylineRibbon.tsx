@@ -3,6 +3,7 @@ import { area, line } from "d3-shape";
 import type { Schemas } from "../../api/client";
 import { BottomAxis, LeftAxis } from "../../drawing/axes";
 import { Drawing } from "../../drawing/Drawing";
+import { percent } from "../../lib/format/numbers";
 import { ink } from "../../theme/system";
 import { along } from "./curves";
 
@@ -214,7 +215,7 @@ export function SkylineRibbon({
               y={height - 22}
             />
             <text x={right} y={22} textAnchor="end" fontSize="12.5" fill={ink("muted")}>
-              sun by hours; dashed: {day.moon.words}, {Math.round(day.moon.fraction * 100)} % lit
+              sun by hours; dashed: {day.moon.words}, {percent(day.moon.fraction)} lit
             </text>
           </>
         );

@@ -1,6 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import type { Schemas } from "../../api/client";
 import { labelOf } from "../../lib/format/labels";
+import { percent } from "../../lib/format/numbers";
 import { heightText } from "../../lib/format/spelling";
 import { Figure, Figures } from "../../ui/layout/Figure";
 import { Section } from "../../ui/layout/Section";
@@ -56,7 +57,7 @@ export function EventsOfDay({ day, shotDay }: { day: Schemas["LightDayOut"]; sho
   return (
     <Section
       title="Sun and moon that day"
-      aside={<Box fontSize="13.5px">{`${day.moon.words}, ${Math.round(day.moon.fraction * 100)} % lit`}</Box>}
+      aside={<Box fontSize="13.5px">{`${day.moon.words}, ${percent(day.moon.fraction)} lit`}</Box>}
     >
       {day.absence_words && <Box>{day.absence_words}</Box>}
       {day.moon.absence_words && <Box>{day.moon.absence_words}</Box>}

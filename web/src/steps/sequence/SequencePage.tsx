@@ -2,6 +2,7 @@ import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../../api/client";
 import { kitQuery } from "../../api/queries";
+import { percentInUse } from "../../lib/format/numbers";
 import { ShotField } from "../../shots/ShotField";
 import { StepLayout } from "../../shots/StepLayout";
 import type { ShotWork } from "../../shots/useShot";
@@ -100,8 +101,6 @@ export default function SequencePage(work: ShotWork) {
   );
 }
 
-const percent = (share: number) => `${share > 0 && share < 0.01 ? "under 1" : Math.round(100 * share)}\u202f%`;
-
 /** What the frames take of battery and card. */
 function Stores({ stores }: { stores: Schemas["StoresOut"] }) {
   const known = stores.battery_share !== null || stores.card_share !== null;
@@ -111,12 +110,12 @@ function Stores({ stores }: { stores: Schemas["StoresOut"] }) {
         <Figure name="shutter open" value={stores.open_label} />
         <Figure
           name="battery"
-          value={stores.battery_share === null ? "–" : percent(stores.battery_share)}
-          note={stores.cold < 0.95 ? `cold leaves ${percent(stores.cold)}` : undefined}
+          value={stores.battery_share === null ? "–" : percentInUse(stores.battery_share)}
+          note={stores.cold < 0.95 ? `cold leaves ${percentInUse(stores.cold)}` : undefined}
         />
         <Figure
           name="card"
-          value={stores.card_share === null ? "–" : percent(stores.card_share)}
+          value={stores.card_share === null ? "–" : percentInUse(stores.card_share)}
           note={stores.files_mb === null ? undefined : `${Math.round(stores.files_mb)} MB`}
         />
       </Figures>

@@ -176,6 +176,6 @@ def _fading_stops(facts: ShotFacts, shutter_s: float) -> float:
 def ledger_filter(item: Filter, metered: bool = True) -> LedgerFilter:
     """Return the filter as it counts for the shutter: a graduated one darkens the sky, not the whole frame."""
     measured = (
-        f"{item.stops:.1f} by {item.measured_frames} frames, not {item.told_stops:g}" if item.measured_frames else ""
+        f"{item.stops:.1f} by {item.measured_frames} frames, not {item.marked_stops:g}" if item.measured_frames else ""
     )
     return LedgerFilter(item.name, item.even_stops, item.on_lens, item.on_when_metered and metered, measured)

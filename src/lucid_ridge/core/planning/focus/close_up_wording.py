@@ -98,7 +98,7 @@ def background(
     melts_share: float,
     melts_from_m: float | None,
 ) -> str:
-    share = f"{percent(blur_share)}" if blur_share >= 0.01 else f"{percent(blur_share, 1)}"
+    share = percent(blur_share, 0 if blur_share >= 0.01 else 1)
     lies = f"{element} is {times_subject_distance:.1f} times as far behind the subject as the camera is before it"
     if melts:
         return f"{lies} and melts: its blur is {share} of the frame's width."

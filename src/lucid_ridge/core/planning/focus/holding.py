@@ -74,7 +74,7 @@ def rail_words(facts: ShotFacts) -> str:
 
 
 def rail_mark(facts: ShotFacts, rail_mm: float) -> str:
-    """Return the position of a frame of such a stack, as it is read in the field."""
+    """Return the position of a frame of such a stack, as the run sheet shows it."""
     return f"{rail_moves(facts)} {rail_mm:.2f} mm"
 
 

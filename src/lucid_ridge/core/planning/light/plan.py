@@ -172,7 +172,7 @@ def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
     band = day.band_at(facts.light.time_utc)
     if band is None:
         reasons.append(say.time_outside_date().unsaid("time_utc"))
-        return LightStep(verdict=Verdict("light", UNSAID, "time outside the date"), reasons=tuple(reasons))
+        return LightStep(verdict=Verdict("light", UNSAID, "the time is not on this date"), reasons=tuple(reasons))
     here, moment = facts.location, facts.light.time_utc
     seconds = float(unix_seconds(moment))
     altitude, azimuth = float(day.track.altitude_deg(seconds)), float(day.track.azimuth_deg(seconds))
@@ -251,7 +251,9 @@ def _ev_at(facts: ShotFacts, day: LightDay, seconds: float, shift: float | None)
     )
     if cloud is None:
         clear = float(ev100_at(day, seconds, shift or 0.0)) + taught
-        return _Light(clear, clear, clear, "under a clear sky" if shift is None else "by the meter of that day")
+        return _Light(
+            clear, clear, clear, "under a clear sky" if shift is None else "by the meter readings of that day"
+        )
     thin, expected, thick = (float(ev100_at(day, seconds, 0.0, 8 * share)) + taught for share in cloud)
     return _Light(expected, thick, thin, "under the cloud forecast", 8 * cloud[1])
 

@@ -295,8 +295,7 @@ def _set(
         darker != 0 or group.offset_ev != 0 or group.exposure == GroupExposure.OWN or group.iso not in (None, iso_then)
     )
     if _lit(exposure) and otherwise:
-        # Time, filter and ISO weigh differently on the burst and on the light of the place: nobody has judged
-        # their sum.
+        # Time, filter and ISO affect the burst and ambient light differently, so their sum is not judged.
         said.append(say.not_judged_with_flash(group=group.called).unsaid(_DIAL))
         said += _settable_reasons(body, group, shutter, iso)
     else:

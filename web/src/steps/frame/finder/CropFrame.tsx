@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import { Handle } from "../../../drawing/Handle";
+import { percent } from "../../../lib/format/numbers";
 import type { Patch, Shot, ShotWork } from "../../../shots/useShot";
 import { ink } from "../../../theme/system";
 
@@ -56,7 +57,7 @@ export function CropFrame({
         label="Place of the crop"
         value={Math.round(middle.x * 100)}
         range={[0, 100]}
-        valueText={`${Math.round(middle.x * 100)} % from the left, ${Math.round(middle.y * 100)} % from the top`}
+        valueText={`${percent(middle.x)} from the left, ${percent(middle.y)} from the top`}
         cursor="move"
         drag={(x, y) => put((x - px(0)) / w, (y - 14 - py(0)) / h + high / 2)}
         nudge={(right, up) => put(middle.x + right * 0.01, middle.y - up * 0.01)}
@@ -70,7 +71,7 @@ export function CropFrame({
         label="Size of the crop"
         value={Math.round(crop.share * 100)}
         range={[0, 100]}
-        valueText={`${Math.round(crop.share * 100)} % of the frame`}
+        valueText={`${percent(crop.share)} of the frame`}
         cursor="nwse-resize"
         drag={(x, y) => {
           const across = Math.max(0.05, (2 * (x - px(u + wide / 2))) / w);

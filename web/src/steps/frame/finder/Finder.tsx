@@ -4,6 +4,7 @@ import { Handle } from "../../../drawing/Handle";
 import { Labels, type NamedWish } from "../../../drawing/Labels";
 import { handleBox } from "../../../drawing/labels";
 import { after, type Matrix, place } from "../../../drawing/projective";
+import { percent } from "../../../lib/format/numbers";
 import type { Shot, ShotWork } from "../../../shots/useShot";
 import { ink } from "../../../theme/system";
 import type { View } from "../../../tones/sceneData";
@@ -32,7 +33,7 @@ export function heightAlone({ plan }: Shot): string {
   return `min(440px, max(${LEAST}px, calc(${width} / ${aspectOf(plan.frame).toFixed(4)} + ${CAPTION + OVER}px)))`;
 }
 
-const percent = (share: number | null) => (share === null ? "" : `${Math.round(share * 100)} %`);
+const percentOrNone = (share: number | null) => (share === null ? "" : percent(share));
 
 /** What the sensor sees: elements as plain solids at their true size, light and blur, with guides, crop and panorama. */
 export function Finder({
@@ -105,12 +106,12 @@ export function Finder({
         rows: frame.elements.map((item) => [
           item.name,
           item.distance_label,
-          percent(item.left),
-          percent(item.right),
-          percent(item.top),
-          percent(item.bottom),
-          percent(item.share),
-          percent(item.cover),
+          percentOrNone(item.left),
+          percentOrNone(item.right),
+          percentOrNone(item.top),
+          percentOrNone(item.bottom),
+          percentOrNone(item.share),
+          percentOrNone(item.cover),
         ]),
       }}
     >

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { OPTIONS } from "../../../api/facts";
 import { kitQuery } from "../../../api/queries";
-import { plain } from "../../../lib/format/numbers";
+import { percent, plain } from "../../../lib/format/numbers";
 import { ShotDial, ShotField } from "../../../shots/ShotField";
 import type { ShotWork } from "../../../shots/useShot";
 import { Choice, Select, Tick } from "../../../ui/form/Field";
@@ -115,7 +115,7 @@ export function CameraPanel(work: ShotWork) {
           <Box fontSize="13.5px" color={vignetting.clear ? "muted" : "rust"} data-vignetting="">
             {vignetting.clear
               ? `${vignetting.ring}: the corners stay clear.`
-              : `${vignetting.ring}: darkens the corners from ${Math.round(vignetting.darkens_from * 100)} % of the half diagonal outwards.`}
+              : `${vignetting.ring}: darkens the corners from ${percent(vignetting.darkens_from)} of the half diagonal outwards.`}
           </Box>
         )}
       </Section>

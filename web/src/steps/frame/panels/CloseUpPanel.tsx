@@ -1,4 +1,5 @@
 import { Box, chakra } from "@chakra-ui/react";
+import { percent } from "../../../lib/format/numbers";
 import { lengthText } from "../../../lib/format/spelling";
 import { ShotField } from "../../../shots/ShotField";
 import type { ShotWork } from "../../../shots/useShot";
@@ -44,11 +45,7 @@ export function CloseUpPanel({ shot }: ShotWork) {
             unit="× as far"
             size="18px"
           />
-          <Figure
-            name="its blur, of the width"
-            value={`${Math.round(Math.min(9.99, close.background_blur_share) * 100)} %`}
-            size="18px"
-          />
+          <Figure name="its blur, of the width" value={percent(Math.min(9.99, close.background_blur_share))} size="18px" />
           {close.background_width_mm !== null && (
             <Figure name="of it the frame holds" value={lengthText(close.background_width_mm / 1000)} size="18px" />
           )}

@@ -1,4 +1,5 @@
 import { Box } from "@chakra-ui/react";
+import { percent } from "../../../lib/format/numbers";
 import { ShotField } from "../../../shots/ShotField";
 import type { ShotWork } from "../../../shots/useShot";
 import { Figure, Figures } from "../../../ui/layout/Figure";
@@ -43,7 +44,7 @@ export function PanoramaSection({ shot }: ShotWork) {
             <Figure name="on a cylinder" value={pixels(pano.cylindrical_px)} size="16px" />
             {pano.flat_px && <Figure name="flat" value={pixels(pano.flat_px)} size="16px" />}
             {pano.columns > 1 && (
-              <Figure name="resulting overlap" term="overlap" value={`${Math.round(pano.overlap_across * 100)} %`} size="16px" />
+              <Figure name="resulting overlap" term="overlap" value={percent(pano.overlap_across)} size="16px" />
             )}
             {pano.slip_px !== null && (
               <Figure name={`slip of ${pano.nearest_name}`} value={pano.slip_px.toFixed(1)} unit="px" size="16px" />
