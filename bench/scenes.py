@@ -14,7 +14,7 @@ from sqlalchemy import create_engine, select
 from sqlalchemy.orm import Session
 
 from lucid_ridge.core.planning.plan.shot_plan import plan_shot
-from lucid_ridge.core.planning.tones.plan import plan_tones, scene_picture
+from lucid_ridge.core.planning.tones.plan import plan_tones
 from lucid_ridge.core.planning.tones.scene_layers import (
     _shadow_on_ground,
     _sky_lit,
@@ -25,6 +25,7 @@ from lucid_ridge.core.planning.tones.scene_layers import (
     _water_ev_at_eye,
     scene_tones,
 )
+from lucid_ridge.core.planning.tones.scene_picture import scene_picture
 from lucid_ridge.operations.shots.facts import shot_facts
 from lucid_ridge.store.tables import Shot
 

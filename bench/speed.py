@@ -48,8 +48,9 @@ from lucid_ridge.core.planning.focus.plan import plan_depth
 from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 from lucid_ridge.core.planning.sequence.groups import GroupSet, PlannedGroup
 from lucid_ridge.core.planning.sequence.timeline import Overheads, build_sequence
-from lucid_ridge.core.planning.tones.plan import plan_tones, scene_picture
+from lucid_ridge.core.planning.tones.plan import plan_tones
 from lucid_ridge.core.planning.tones.scene_layers import scene_tones
+from lucid_ridge.core.planning.tones.scene_picture import scene_picture
 from lucid_ridge.core.solving.solver import solve
 
 PLACE = (54.55, -3.10, 10.0)

@@ -8,7 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import ndimage
 
-from lucid_ridge.core.framing.fine_meshes import fewer_triangles, fine_meshes_of, sheet, step_for, thinned
+from lucid_ridge.core.framing.fine_mesh import fewer_triangles, sheet, step_for, thinned
+from lucid_ridge.core.framing.fine_meshes import fine_meshes_of
 from lucid_ridge.core.framing.footing import LEVEL_GROUND, Ground
 from lucid_ridge.core.framing.projection import Camera
 from lucid_ridge.core.framing.solids import Shape, Solid

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from ..exposure.ev import ev100_from_luminance
 from ..exposure.polariser import CLEAR_SKY_MAXIMUM, beyond_cost_by_cosine, degree_by_cosine
-from ..framing.fine_meshes import FineMesh
+from ..framing.fine_mesh import FineMesh
 from ..framing.skin import rough
 from ..light.daylight import Daylight
 from ..light.direction import lengths

@@ -13,7 +13,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from ..framing.fine_meshes import Grid, fewer_triangles
+from ..framing.fine_mesh import Grid, fewer_triangles
 from ..framing.outlines import NEAREST_M
 from ..framing.projection import Camera, camera_axes, view_matrix
 from ..light.direction import lengths

@@ -10,7 +10,8 @@ from typing import TypeAlias
 import numpy as np
 from numpy.typing import NDArray
 
-from ...framing.fine_meshes import FineMesh, Grid, fine_meshes_of, land_between, sheet, step_for
+from ...framing.fine_mesh import FineMesh, Grid, sheet, step_for
+from ...framing.fine_meshes import fine_meshes_of, land_between
 from ...framing.footing import Ground
 from ...framing.projection import Camera, camera_axes, field_of_view_deg
 from ...framing.shading import shadow_of
