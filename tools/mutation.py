@@ -1,24 +1,31 @@
-"""Mutation testing of the core: change one operator, constant or comparison and run the tests that import the module.
+"""Mutation testing of the core: change one operator, constant or comparison and run the tests that reach it.
 
 A mutant that all tests accept has survived: either the change makes no difference (an equivalent mutant) or a test is
 missing. Mutants are chosen at random from a seed, so that a run can be repeated; each runs in a copy of the sources.
+One run of all tests of the core says first which of them reach which line, and how long each takes: a mutant is shown
+only to those that reach it, the quickest first.
 """
 
 from __future__ import annotations
 
 import argparse
 import ast
+import json
 import os
 import random
 import re
 import shutil
 import subprocess
 import tempfile
+import time
+import xml.etree.ElementTree as ElementTree
 from collections.abc import Iterator
-from dataclasses import dataclass
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass, field
 from pathlib import Path
+from queue import SimpleQueue
 
-from console import ROOT, main_guard, say
+from console import ROOT, SetupError, main_guard, say
 from environment import PYTHON, ensure_python
 
 CORE = Path("src/lucid_ridge/core")
@@ -36,7 +43,7 @@ _SWAPS: dict[type[ast.AST], tuple[type[ast.AST], str, str]] = {
     ast.Eq: (ast.NotEq, "==", "!="),
     ast.NotEq: (ast.Eq, "!=", "=="),
 }
-_LONGEST_S = 600
+_LONGEST_S = 900
 
 
 @dataclass(frozen=True)
@@ -58,24 +65,90 @@ def main(argv: list[str]) -> int:
     parser = argparse.ArgumentParser(prog="tools/mutate", description=__doc__)
     parser.add_argument("--count", type=int, default=200)
     parser.add_argument("--seed", type=int, default=1)
+    parser.add_argument("--processes", type=int, default=os.cpu_count() or 1)
     arguments = parser.parse_args(argv)
     ensure_python(development=True)
     found = [mutant for path in sorted((ROOT / CORE).rglob("*.py")) for mutant in mutants(path)]
     chosen = random.Random(arguments.seed).sample(found, min(arguments.count, len(found)))
-    survivors = []
     with tempfile.TemporaryDirectory(prefix="lucid-ridge-mutants-") as scratch:
-        copy = Path(scratch)
-        for folder in ("src", "tests", "docs", "tools"):
-            shutil.copytree(ROOT / folder, copy / folder, ignore=shutil.ignore_patterns("__pycache__"))
-        shutil.copy(ROOT / "pyproject.toml", copy)
-        for number, mutant in enumerate(chosen, 1):
-            killed = _killed(copy, mutant)
-            survivors += [] if killed else [mutant]
-            say(f"{number}/{len(chosen)} {'killed  ' if killed else 'SURVIVED'} {mutant}")
+        copies = [_copied(Path(scratch) / str(number)) for number in range(arguments.processes)]
+        say("Finding out which tests reach which line: some minutes …")
+        reach = Reach(copies[0], arguments.processes)
+        free: SimpleQueue[Path] = SimpleQueue()
+        for copy in copies:
+            free.put(copy)
+
+        def judged(mutant: Mutant) -> bool:
+            copy = free.get()
+            try:
+                began = time.monotonic()
+                killed = _killed(copy, mutant, reach.tests_of(mutant))
+                took_s = time.monotonic() - began
+                say(f"{'killed  ' if killed else 'SURVIVED'} {mutant} ({took_s:.0f} s)")
+                return killed
+            finally:
+                free.put(copy)
+
+        with ThreadPoolExecutor(arguments.processes) as pool:
+            killed = list(pool.map(judged, chosen))
+    survivors = [mutant for mutant, gone in zip(chosen, killed, strict=True) if not gone]
     say(f"\n{len(chosen) - len(survivors)} of {len(chosen)} killed. Survivors:")
     for mutant in survivors:
         say(f"  {mutant}")
     return 0
+
+
+def _copied(copy: Path) -> Path:
+    for folder in ("src", "tests", "docs", "tools", "web/src"):
+        shutil.copytree(ROOT / folder, copy / folder, ignore=shutil.ignore_patterns("__pycache__"))
+    shutil.copy(ROOT / "pyproject.toml", copy)
+    return copy
+
+
+@dataclass
+class Reach:
+    """Which tests reach which line of the core.
+
+    tests: by path and line, the ids of tests; took_s: by id; whole files stand for lines reached by a fixture or while
+    a module is imported.
+    """
+
+    copy: Path
+    processes: int
+    tests: dict[tuple[str, int], set[str]] = field(default_factory=dict)
+    took_s: dict[str, float] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        settings, found, times = (self.copy / name for name in ("coverage.ini", "coverage.json", "times.xml"))
+        settings.write_text("[run]\nsource = src/lucid_ridge/core\n")
+        seen = ["--cov", f"--cov-config={settings}", "--cov-context=test", "--cov-report="]
+        side_by_side = ["-n", str(self.processes), "--dist", "worksteal"]
+        if _pytest(self.copy, ["tests/core", f"--junitxml={times}", *seen, *side_by_side], None):
+            raise SetupError("The tests of the core fail as they are: ./test core shows which.")
+        command = [PYTHON, "-m", "coverage", "json", "--quiet", f"--rcfile={settings}", "--show-contexts", "-o", found]
+        subprocess.run([str(part) for part in command], cwd=self.copy, check=True)
+        self._read(json.loads(found.read_text("utf-8")), ElementTree.parse(times).getroot())
+
+    def _read(self, found: dict[str, dict[str, dict[str, dict[str, list[str]]]]], times: ElementTree.Element) -> None:
+        for case in times.iter("testcase"):
+            module = case.get("classname", "").replace(".", "/")
+            self.took_s[f"{module}.py::{case.get('name')}"] = float(case.get("time", 0.0))
+        for path, lines in found["files"].items():
+            for line, contexts in lines["contexts"].items():
+                self.tests[path, int(line)] = {_test_of(context) for context in contexts if context}
+
+    def tests_of(self, mutant: Mutant) -> list[str]:
+        """Return the tests that reach a mutant, the quickest first; those that import its module if none does."""
+        reached = self.tests.get((str(mutant.path), mutant.line), set())
+        if not reached:
+            return tests_that_import(self.copy, mutant.path)
+        return sorted(reached, key=lambda test: ("::" not in test, self.took_s.get(test, 0.0), test))
+
+
+def _test_of(context: str) -> str:
+    """Return the test of a coverage context: a whole file where a fixture reached the line."""
+    test, _, phase = context.rpartition("|")
+    return test if phase == "run" else test.split("::")[0]
 
 
 def mutants(path: Path) -> Iterator[Mutant]:
@@ -117,7 +190,7 @@ def _columns(line: str, *offsets: int) -> tuple[int, ...]:
     return tuple(len(raw[:offset].decode()) for offset in offsets)
 
 
-def _killed(copy: Path, mutant: Mutant) -> bool:
+def _killed(copy: Path, mutant: Mutant, tests: list[str]) -> bool:
     target = copy / mutant.path
     text = target.read_text("utf-8")
     lines = text.split("\n")
@@ -125,16 +198,7 @@ def _killed(copy: Path, mutant: Mutant) -> bool:
     lines[mutant.line - 1] = line[: mutant.begin] + mutant.after + line[mutant.end :]
     try:
         target.write_text("\n".join(lines), "utf-8")
-        tests = _tests_of(copy, mutant.path)
-        done = subprocess.run(
-            [str(PYTHON), "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", *tests],
-            cwd=copy,
-            env={**os.environ, "PYTHONPATH": str(copy / "src"), "PYTHONDONTWRITEBYTECODE": "1"},
-            capture_output=True,
-            check=False,
-            timeout=_LONGEST_S,
-        )
-        return done.returncode != 0
+        return _pytest(copy, ["-x", *tests], _LONGEST_S) != 0
     except subprocess.TimeoutExpired:
         # A loop that no longer ends is noticed.
         return True
@@ -142,7 +206,18 @@ def _killed(copy: Path, mutant: Mutant) -> bool:
         target.write_text(text, "utf-8")
 
 
-def _tests_of(copy: Path, path: Path) -> list[str]:
+def _pytest(copy: Path, arguments: list[str], longest_s: float | None) -> int:
+    return subprocess.run(
+        [str(PYTHON), "-m", "pytest", "-q", "-p", "no:cacheprovider", *arguments],
+        cwd=copy,
+        env={**os.environ, "PYTHONPATH": str(copy / "src"), "PYTHONDONTWRITEBYTECODE": "1"},
+        capture_output=True,
+        check=False,
+        timeout=longest_s,
+    ).returncode
+
+
+def tests_that_import(copy: Path, path: Path) -> list[str]:
     """Return the core tests that import a module, else those of its package, else all."""
     module = ".".join(path.relative_to("src").with_suffix("").parts)
     texts = {test: test.read_text("utf-8") for test in sorted((copy / "tests/core").glob("test_*.py"))}

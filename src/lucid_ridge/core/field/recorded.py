@@ -5,13 +5,16 @@ looked at, and how things move.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from datetime import datetime
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..exposure.bracketing import MID_GREY_OF_SATURATION
 from ..facts.choices import IN_HAND
+from ..facts.frame_groups import BESIDE_THE_PICTURE, Together
 from ..facts.place import Approach
 from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
@@ -24,6 +27,7 @@ from ..planning.sequence.blend_sheet import blend_sheet
 from ..planning.sequence.timeline import Frame
 from ..planning.tones.plan import TonesStep, plan_tones
 from ..planning.way.arrival import walk_minutes
+from ..taken.judged import CameraSettings, JudgedGroup
 from ..taken.pixels import CLIPPED_FROM
 from ..taken.places import Place
 from .run_sheet import frame_key
@@ -77,43 +81,79 @@ class RecordedPlan:
     taught by then and the plan used; walk_min, set_up_min, filter_change_s, hit_rate: by the rule or as said,
     whatever the log taught. moving_id: the element that moves. series: whether it is focused place by place in the
     hand. battery_counted: frames by the maker's count that the sequence takes at 20 °C. circle_share: the circle of
-    confusion in the sensor's long side.
+    confusion in the sensor's long side. picture: the finder as a data URL; card_id: of the field card it was read from.
+
+    The defaults are the record of an entry that was not planned.
     """
 
-    frames: dict[str, RecordedFrame]
-    places: tuple[Place, ...]
-    scene_ev100: float | None
-    predicted: bool
-    focal_mm: float | None
-    lens: str
-    subject: str
-    light_kind: str
-    look: str
-    wanted_look: str
-    hold: str
-    hand_limit_s: float | None
-    drift_stops_per_min: float
-    wind_mps: float | None
-    cloud_share: float | None
-    temperature_c: float | None
-    water_m: float | None
-    streak_per_s: float | None
-    light_offset_stops: float
-    start_utc: str | None
-    groups: tuple[RecordedGroup, ...]
-    together: str | None
-    promise: float | None
-    from_sun_deg: float | None
-    moving_id: int | None
-    speed_stops: float
-    walk_min: float | None
-    set_up_min: float | None
-    filter_change_s: float
-    hit_rate: float | None
-    series: bool
-    battery_frames: int | None
-    battery_counted: float | None
+    frames: Mapping[str, RecordedFrame] = field(default_factory=dict)
+    places: tuple[Place, ...] = ()
+    scene_ev100: float | None = None
+    predicted: bool = False
+    focal_mm: float | None = None
+    lens: str = ""
+    subject: str = ""
+    light_kind: str = ""
+    look: str = ""
+    wanted_look: str = ""
+    hold: str = ""
+    hand_limit_s: float | None = None
+    drift_stops_per_min: float = 0.0
+    wind_mps: float | None = None
+    cloud_share: float | None = None
+    temperature_c: float | None = None
+    water_m: float | None = None
+    streak_per_s: float | None = None
+    light_offset_stops: float = 0.0
+    start_utc: str | None = None
+    groups: tuple[RecordedGroup, ...] = ()
+    together: str | None = None
+    promise: float | None = None
+    from_sun_deg: float | None = None
+    moving_id: int | None = None
+    speed_stops: float = 0.0
+    walk_min: float | None = None
+    set_up_min: float | None = None
+    filter_change_s: float | None = None
+    hit_rate: float | None = None
+    series: bool = False
+    battery_frames: int | None = None
+    battery_counted: float | None = None
     circle_share: float | None = None
+    picture: str | None = None
+    card_id: int | None = None
+
+    @property
+    def starts_utc(self) -> datetime | None:
+        return datetime.fromisoformat(self.start_utc) if self.start_utc else None
+
+    @property
+    def numbers(self) -> dict[str, int]:
+        """The number of each frame by its key, in the order of taking."""
+        return dict(sorted(((key, frame.number) for key, frame in self.frames.items()), key=lambda item: item[1]))
+
+    def settings_of(self, key: str) -> CameraSettings:
+        """Return the settings of a planned frame."""
+        frame = self.frames[key]
+        return CameraSettings(frame.f_number, frame.shutter_s, frame.iso, self.focal_mm, frame.focus_m)
+
+    def judged_groups(self) -> dict[int, JudgedGroup]:
+        """Return how the groups become pictures, by group number."""
+        judged = {int(key.split(".")[0]): JudgedGroup() for key in self.frames}
+        for group in self.groups:
+            steps = dict(group.steps)
+            stitched = str(Together.STITCH) in steps
+            stacks = steps.get(str(Together.STACK), ())
+            aims = tuple(tuple(sorted({int(key.split(".")[1]) for key in keys})) for keys in stacks) if stitched else ()
+            judged[int(group.frames[0].split(".")[0])] = JudgedGroup(
+                group.name,
+                stitched,
+                bool(stacks) and not stitched,
+                str(Together.BEST) in steps,
+                group.role in BESIDE_THE_PICTURE,
+                aims,
+            )
+        return judged
 
 
 def recorded_plan(facts: ShotFacts, plan: ShotPlan, promise: float | None = None) -> RecordedPlan:

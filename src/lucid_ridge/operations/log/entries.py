@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass, replace
 from typing import Any
 
 from sqlalchemy import Select, func, or_, select
@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session, undefer
 
 from ...core.facts.declaring import facts_of
 from ...core.facts.log import ASPECT_FIELDS, LogWords, Outcome, Rated, WentWrong
+from ...core.field.recorded import RecordedPlan
 from ...core.field.run import Run
 from ...core.learning.recipe import SHORTEST_STREAK, share_of_line
 from ...core.units.spelling import percent
@@ -21,6 +22,7 @@ from ..platform.errors import NotFound, Refused
 from ..platform.journal import journaled
 from ..platform.rows import LARGEST_ID, assign, owned
 from .field_events import run as run_of_events
+from .stored_plans import plan_of_card, plan_of_entry
 
 SCOPE = "log"
 
@@ -155,7 +157,7 @@ def add_entry(
     with journaled(session, owner_id, SCOPE, f"new entry {values['name']}"):
         row = LogEntry(owner_id=owner_id, **values, went_wrong=wrong)
         card = max(shot.cards, key=lambda item: item.id, default=None) if shot is not None else None
-        describe(row, shot, location, *_record_of(card))
+        describe(row, shot, location, plan_of_card(card), card.id if card is not None else None)
         session.add(row)
         session.flush()
     return row
@@ -269,7 +271,8 @@ def log_run(session: Session, owner_id: int, run_id: str) -> LogEntry | None:
                 row,
                 shot,
                 shot.viewpoint.location if shot is not None and shot.viewpoint is not None else None,
-                *_record_of(card),
+                plan_of_card(card),
+                card.id if card is not None else None,
             )
             session.add(row)
             session.flush()
@@ -287,7 +290,7 @@ def _say_what_was_noted(session: Session, owner_id: int, row: LogEntry, run: Run
     for aspect, stars in run.ratings.items():
         if aspect in tuple(Rated) and getattr(row, ASPECT_FIELDS[Rated(aspect)]) is None:
             changes[ASPECT_FIELDS[Rated(aspect)]] = int(stars)
-    if run.wind_mps is not None and row.wind_mps == (row.planned or {}).get("wind_mps"):
+    if run.wind_mps is not None and row.wind_mps == plan_of_entry(row).wind_mps:
         # A measured value takes precedence over the forecast.
         changes["wind_mps"] = run.wind_mps
     if changes:
@@ -303,7 +306,7 @@ def tick_frames(session: Session, owner_id: int, row: LogEntry) -> None:
 
 def _tick_frames(session: Session, owner_id: int, row: LogEntry, run: Run) -> None:
     """Create a frame for every tick without a file, and delete those whose tick was undone."""
-    record = (row.planned or {}).get("frames", {})
+    planned = plan_of_entry(row).frames
     query = select(LogFrame).where(LogFrame.entry_id == row.id, LogFrame.sha256.is_(None)).options(undefer("*"))
     filed = set(
         session.scalars(select(LogFrame.planned_key).where(LogFrame.entry_id == row.id, LogFrame.sha256.is_not(None)))
@@ -315,7 +318,7 @@ def _tick_frames(session: Session, owner_id: int, row: LogEntry, run: Run) -> No
             continue
         kept = ticks.pop(key, None) or LogFrame(owner_id=owner_id, entry_id=row.id, planned_key=key, matched="tick")
         kept.taken_at_utc, kept.shutter_s = frame.times_utc[-1], frame.shutter_s
-        if key in record:
+        if key in planned:
             settle_planned(kept, row, key)
         session.add(kept)
     for gone in ticks.values():
@@ -323,56 +326,38 @@ def _tick_frames(session: Session, owner_id: int, row: LogEntry, run: Run) -> No
     session.flush()
 
 
-def numbers_of(entry: LogEntry) -> dict[str, int]:
-    """Return the number of each frame of an entry's plan in the order of taking, from 1.
-
-    The database keeps JSON keys in its own order.
-    """
-    planned: Mapping[str, Any] = (entry.planned or {}).get("frames", {})
-    return dict(sorted(((key, said["number"]) for key, said in planned.items()), key=lambda item: item[1]))
-
-
 def settle_planned(frame: LogFrame, entry: LogEntry, key: str) -> None:
     """Fill in a frame's settings from the plan where its file has none."""
-    record = entry.planned or {}
-    said = record["frames"][key]
+    plan = plan_of_entry(entry)
+    planned = plan.frames[key]
     frame.planned_key = key
-    frame.expected_s = said["shutter_s"]
-    frame.f_number = frame.f_number or said["f_number"]
-    frame.shutter_s = frame.shutter_s or said["shutter_s"]
-    frame.iso = frame.iso or said["iso"]
-    frame.focal_mm = frame.focal_mm or record.get("focal_mm")
-    frame.filters, frame.filter_ids = list(said["filters"]), list(said["filter_ids"])
-    frame.hold, frame.look = record.get("hold", ""), said["look"]
-    per_s = record.get("streak_per_s")
+    frame.expected_s = planned.shutter_s
+    frame.f_number = frame.f_number or planned.f_number
+    frame.shutter_s = frame.shutter_s or planned.shutter_s
+    frame.iso = frame.iso or planned.iso
+    frame.focal_mm = frame.focal_mm or plan.focal_mm
+    frame.filters, frame.filter_ids = list(planned.filters), list(planned.filter_ids)
+    frame.hold, frame.look = plan.hold, planned.look
+    per_s = plan.streak_per_s
     frame.streak_per_s = per_s
     frame.streak_share = per_s * frame.shutter_s if per_s is not None and frame.shutter_s else None
 
 
 def describe(
-    row: LogEntry, shot: Shot | None, location: Location | None, record: Mapping[str, Any] | None, card_id: int | None
+    row: LogEntry, shot: Shot | None, location: Location | None, plan: RecordedPlan | None, card_id: int | None
 ) -> None:
-    """Fill in an entry from its shot, place and plan. record: see core.field.recorded."""
+    """Fill in an entry from its shot, place and plan. card_id: of the card it was planned on."""
     row.shot_id = shot.id if shot is not None else None
     row.location_id = location.id if location is not None else None
     row.place, row.zone = (location.name, location.zone) if location is not None else ("", "UTC")
     row.lens = shot.lens.name if shot is not None and shot.lens is not None else ""
-    if record is None:
+    if plan is None:
         return
-    row.planned = {**record, "card_id": card_id}
-    row.subject, row.light_kind, row.look, row.lens = (
-        record["subject"],
-        record["light_kind"],
-        record["look"],
-        record["lens"] or row.lens,
-    )
+    row.planned = asdict(replace(plan, card_id=card_id))
+    row.subject, row.light_kind, row.look, row.lens = plan.subject, plan.light_kind, plan.look, plan.lens or row.lens
     for name in ("wind_mps", "cloud_share", "temperature_c", "water_m"):
         if getattr(row, name) is None:
-            setattr(row, name, record[name])
-
-
-def _record_of(card: FieldCard | None) -> tuple[Mapping[str, Any] | None, int | None]:
-    return ((card.run or {}).get("record"), card.id) if card is not None else (None, None)
+            setattr(row, name, getattr(plan, name))
 
 
 def _card_of_run(session: Session, owner_id: int, run_id: str) -> FieldCard | None:

@@ -5,17 +5,18 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from datetime import datetime
-from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from ...core.facts.log import Outcome
 from ...core.field.events import EventKind, FieldEvent, standing
+from ...core.field.recorded import RecordedFrame
 from ...core.field.run import Run, run_of
 from ...core.learning.times import FieldSession, TickedFrame
 from ...store.log import FieldEventRow, LogEntry, LogFrame
 from .field_events import PLAIN
+from .stored_plans import plan_of_entry
 
 # Only the newest sessions count: a pace changes over the years, and plans are large.
 NEWEST = 300
@@ -71,55 +72,53 @@ def _frame_ids(session: Session, entry_ids: Sequence[int]) -> dict[int, dict[str
 
 
 def _taken_out(row: LogEntry, events: Sequence[FieldEvent], ids: Mapping[str | None, int]) -> FieldSession:
-    record: Mapping[str, Any] = row.planned or {}
+    plan = plan_of_entry(row)
     told = standing(events)
     run = run_of(row.run_id or "", told)
     ticks: dict[str, list[datetime]] = defaultdict(list)
     for event in told:
         if event.kind == EventKind.TAKEN and event.frame is not None:
             ticks[event.frame].append(event.at_utc)
-    said = sorted(record.get("frames", {}).items(), key=lambda item: item[1]["number"])
+    frames = [(key, plan.frames[key]) for key in plan.numbers]
     # Frames without a rating are left out of the success rate.
-    series = _series(said) if record.get("series") and row.outcome in (Outcome.KEEP, Outcome.DROP) else []
+    series = _series(frames) if plan.series and row.outcome in (Outcome.KEEP, Outcome.DROP) else []
     return FieldSession(
         entry_id=row.id,
         first_id=ids[None],
         at_utc=row.taken_at_utc,
-        frames=_ticked(said, ticks, ids),
+        frames=_ticked(frames, ticks, ids),
         set_out_utc=run.set_out_utc,
         arrived_utc=run.arrived_utc,
         ready_utc=run.ready_utc,
-        walk_min=record.get("walk_min"),
-        set_up_min=record.get("set_up_min"),
-        filter_change_s=record.get("filter_change_s"),
+        walk_min=plan.walk_min,
+        set_up_min=plan.set_up_min,
+        filter_change_s=plan.filter_change_s,
         tries=max((len(ticks[key]) for key in series), default=0) or None,
         whole=row.outcome == Outcome.KEEP,
-        hit_rate=record.get("hit_rate"),
+        hit_rate=plan.hit_rate,
         battery=tuple(value for _, value in run.battery),
-        battery_frames=record.get("battery_frames"),
-        counted=record.get("battery_counted"),
-        taken_share=_share_between(run, said, ticks),
-        temperature_c=row.temperature_c if row.temperature_c is not None else record.get("temperature_c"),
+        battery_frames=plan.battery_frames,
+        counted=plan.battery_counted,
+        taken_share=_share_between(run, len(frames), ticks),
+        temperature_c=row.temperature_c if row.temperature_c is not None else plan.temperature_c,
     )
 
 
 def _ticked(
-    said: Sequence[tuple[str, Mapping[str, Any]]],
+    frames: Sequence[tuple[str, RecordedFrame]],
     ticks: Mapping[str, Sequence[datetime]],
     ids: Mapping[str | None, int],
 ) -> tuple[TickedFrame | None, ...]:
     """Return the planned frames in order; None for those not ticked exactly once."""
     found: list[TickedFrame | None] = []
     on_lens: set[int] | None = None
-    for key, frame in said:
-        now = set(frame["filter_ids"])
+    for key, frame in frames:
+        now = set(frame.filter_ids)
         times = ticks.get(key, ())
-        if len(times) == 1 and key in ids and "change_s" in frame:
+        if len(times) == 1 and key in ids:
             changes = len(on_lens ^ now) if on_lens is not None else 0
             found.append(
-                TickedFrame(
-                    ids[key], frame["start_s"], frame["shutter_s"], frame["change_s"], changes, frame["waits"], times[0]
-                )
+                TickedFrame(ids[key], frame.start_s, frame.shutter_s, frame.change_s, changes, frame.waits, times[0])
             )
         else:
             found.append(None)
@@ -127,23 +126,21 @@ def _ticked(
     return tuple(found)
 
 
-def _series(said: Sequence[tuple[str, Mapping[str, Any]]]) -> list[str]:
+def _series(frames: Sequence[tuple[str, RecordedFrame]]) -> list[str]:
     """Return the keys of the largest group with several focus positions in a row; empty without one."""
     groups: dict[str, dict[str, str]] = defaultdict(dict)
-    for key, _ in said:
+    for key, _ in frames:
         group, place = key.split(".")[:2]
         groups[group].setdefault(place, key)
     largest = max(groups.values(), key=len, default={})
     return list(largest.values()) if len(largest) > 1 else []
 
 
-def _share_between(
-    run: Run, said: Sequence[tuple[str, Mapping[str, Any]]], ticks: Mapping[str, Sequence[datetime]]
-) -> float:
-    """Return the share of the plan's frames taken between the first and the last battery reading; a repeated frame
+def _share_between(run: Run, planned: int, ticks: Mapping[str, Sequence[datetime]]) -> float:
+    """Return the share of the planned frames taken between the first and the last battery reading; a repeated frame
     counts again.
     """
-    if len(run.battery) < 2 or not said:
+    if len(run.battery) < 2 or not planned:
         return 0.0
     first, last = run.battery[0][0], run.battery[-1][0]
-    return sum(first <= moment <= last for times in ticks.values() for moment in times) / len(said)
+    return sum(first <= moment <= last for times in ticks.values() for moment in times) / planned

@@ -5,11 +5,10 @@ Only facts and a small preview are kept of an original.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from threading import Lock
-from typing import Any
 
 from sqlalchemy import ColumnElement, and_, delete, func, select
 from sqlalchemy.orm import Session
@@ -21,8 +20,9 @@ from ...formats.taken_sheets import TakenFile
 from ...store.log import LogEntry, LogFrame
 from ..platform.errors import Refused
 from ..platform.journal import journaled
-from .entries import SCOPE, entry_scope, frame_of, numbers_of, tick_frames
+from .entries import SCOPE, entry_scope, frame_of, tick_frames
 from .judging import SETTINGS, kept_cells
+from .stored_plans import plan_of_entry
 
 # A removed file can be restored for this long.
 _KEPT_AWAY = timedelta(days=30)
@@ -171,9 +171,9 @@ def _scope_of(row: LogFrame) -> str:
 
 def taken_sheet(entry: LogEntry) -> tuple[str | None, list[TakenFile]]:
     """Return how the picture is put together, and the files of an entry with their roles."""
-    record: Mapping[str, Any] = entry.planned or {}
-    numbers = numbers_of(entry)
-    groups = {key: group for group in record.get("groups", []) for key in group["frames"]}
+    plan = plan_of_entry(entry)
+    numbers = plan.numbers
+    groups = {key: group for group in plan.groups for key in group.frames}
     files = []
     for row in entry.frames:
         if row.sha256 is None:
@@ -181,14 +181,14 @@ def taken_sheet(entry: LogEntry) -> tuple[str | None, list[TakenFile]]:
         group = groups.get(row.planned_key or "")
         steps = tuple(
             f"{how} {1 + next(at for at, keys in enumerate(sets) if row.planned_key in keys)}"
-            for how, sets in (group["steps"] if group else [])
+            for how, sets in (group.steps if group else ())
             if any(row.planned_key in keys for keys in sets)
         )
         files.append(
             TakenFile(
                 file_name=row.file_name,
-                group=group["name"] if group else row.group_kind,
-                role=group["role"] if group else "",
+                group=group.name if group else row.group_kind,
+                role=group.role if group else "",
                 planned=str(numbers.get(row.planned_key or "", "")),
                 shutter_s=row.shutter_s,
                 f_number=row.f_number,
@@ -199,4 +199,4 @@ def taken_sheet(entry: LogEntry) -> tuple[str | None, list[TakenFile]]:
                 stars=row.stars,
             )
         )
-    return record.get("together"), files
+    return plan.together, files

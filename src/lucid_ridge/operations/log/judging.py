@@ -5,14 +5,13 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import fields
-from datetime import datetime
 from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session, undefer
 
-from ...core.facts.frame_groups import BESIDE_THE_PICTURE, Together
 from ...core.facts.log import Outcome
+from ...core.field.recorded import RecordedPlan
 from ...core.taken.cells import Cells, Seen
 from ...core.taken.grouping import GroupKind
 from ...core.taken.judged import CameraSettings, Finding, JudgedFrame, JudgedGroup
@@ -22,8 +21,9 @@ from ...core.taken.places import Place
 from ...core.taken.sharpness import USUAL_CIRCLE_SHARE, limit_sigma_px
 from ...store.log import LogEntry, LogFrame
 from ..platform.journal import journaled
-from .entries import entry_scope, numbers_of
+from .entries import entry_scope
 from .field_events import run as run_of_events
+from .stored_plans import plan_of_entry
 
 # A predicted drift is used for this long [min].
 _SAME_LIGHT_MIN = 30.0
@@ -42,54 +42,26 @@ def entry_findings(session: Session, entry: LogEntry) -> tuple[Finding, ...]:
     rows = session.scalars(query.order_by(LogFrame.taken_at_utc, LogFrame.id)).all()
     if not rows:
         return ()
-    record = entry.planned or {}
-    if not record.get("frames"):
+    plan = plan_of_entry(entry)
+    if not plan.frames:
         return findings((), *_unplanned(rows), ())
-    numbers = numbers_of(entry)
+    numbers = plan.numbers
     planned = sorted(
         (row for row in rows if row.planned_key in numbers), key=lambda row: numbers[row.planned_key or ""]
     )
-    judged = [item for row in planned if (item := _judged(row, record, numbers)) is not None]
+    judged = [item for row in planned if (item := _judged(row, plan, numbers)) is not None]
     have = {row.planned_key for row in planned}
     # A frame skipped in the field is not missing.
     run = run_of_events(session, entry.owner_id, entry.run_id) if entry.run_id else None
     skipped = {key for key, frame in run.frames.items() if frame.skipped} if run is not None else set()
     missing = [number for key, number in numbers.items() if key not in have and key not in skipped] if have else []
-    return findings(spots_of(record), judged, judged_groups(record), missing, record.get("circle_share"))
+    return findings(plan.places, judged, plan.judged_groups(), missing, plan.circle_share)
 
 
-def spots_of(record: Mapping[str, Any]) -> list[Place]:
-    """Return where a plan measures sharpness."""
-    return [
-        Place(item["name"], item["x"], item["y"], item["distance_m"], item["role"], item["moves"])
-        for item in record.get("places", [])
-    ]
-
-
-def judged_groups(record: Mapping[str, Any]) -> dict[int, JudgedGroup]:
-    """Return how the groups of a plan become pictures, by group number."""
-    groups = {int(key.split(".")[0]): JudgedGroup() for key in record["frames"]}
-    for group in record.get("groups", []):
-        steps = dict(group["steps"])
-        stitched = str(Together.STITCH) in steps
-        stacks = steps.get(str(Together.STACK), [])
-        aims = tuple(tuple(sorted({int(key.split(".")[1]) for key in keys})) for keys in stacks) if stitched else ()
-        groups[int(group["frames"][0].split(".")[0])] = JudgedGroup(
-            group["name"],
-            stitched,
-            bool(stacks) and not stitched,
-            str(Together.BEST) in steps,
-            group["role"] in BESIDE_THE_PICTURE,
-            aims,
-        )
-    return groups
-
-
-def _judged(row: LogFrame, record: Mapping[str, Any], numbers: Mapping[str, int]) -> JudgedFrame | None:
+def _judged(row: LogFrame, plan: RecordedPlan, numbers: Mapping[str, int]) -> JudgedFrame | None:
     if row.cells is None or row.planned_key is None:
         return None
     group, place, exposure, _ = (int(part) for part in row.planned_key.split("."))
-    said = record["frames"][row.planned_key]
     share, channel = worst_clipped(row)
     return JudgedFrame(
         number=numbers[row.planned_key],
@@ -102,8 +74,8 @@ def _judged(row: LogFrame, record: Mapping[str, Any], numbers: Mapping[str, int]
         error_ev=row.exposure_error_ev,
         moved=row.blur_kind == BlurKind.MOTION,
         file_name=row.file_name,
-        planned_clipped=said.get("clipped_share"),
-        planned=planned_settings(record, row.planned_key),
+        planned_clipped=plan.frames[row.planned_key].clipped_share,
+        planned=plan.settings_of(row.planned_key),
         taken=taken_settings(row),
     )
 
@@ -135,12 +107,6 @@ def _unplanned(rows: Sequence[LogFrame]) -> tuple[list[JudgedFrame], dict[int, J
     return frames, groups
 
 
-def planned_settings(record: Mapping[str, Any], key: str) -> CameraSettings:
-    """Return the settings of a planned frame."""
-    said = record["frames"][key]
-    return CameraSettings(said["f_number"], said["shutter_s"], said["iso"], record.get("focal_mm"), said["focus_m"])
-
-
 def taken_settings(row: LogFrame) -> CameraSettings:
     """Return the settings in a file. Those missing from it were filled in from the plan and prove nothing."""
     unsaid = (row.cells or {}).get("unsaid", ())
@@ -154,37 +120,37 @@ def worst_clipped(row: LogFrame) -> tuple[float, str]:
     return shares[worst], worst
 
 
-def judge(row: LogFrame, record: Mapping[str, Any], key: str) -> None:
+def judge(row: LogFrame, plan: RecordedPlan, key: str) -> None:
     """Judge a frame: light against the prediction, sharpness, and its time against the hand-held limit."""
-    said = record["frames"][key]
-    stitched = judged_groups(record)[int(key.split(".")[0])].stitched
+    frame = plan.frames[key]
+    stitched = plan.judged_groups()[int(key.split(".")[0])].stitched
     # In a panorama it is not known which frame holds an element.
-    spots = [] if stitched else spots_of(record)
+    spots = () if stitched else plan.places
     cells = cells_of(row) if row.cells is not None else None
     row.spot_means = (
         list(means_at(cells, spots))
         if cells is not None and spots
         else [row.mean_linear if not row.clipped_green else None]
     )
-    settings = (said["f_number"], said["shutter_s"], said["iso"])
+    settings = (frame.f_number, frame.shutter_s, frame.iso)
     row.exposure_error_ev = error_ev(
-        row.spot_means, said["expected"] or (), settings, (row.f_number, row.shutter_s, row.iso)
+        row.spot_means, frame.expected or (), settings, (row.f_number, row.shutter_s, row.iso)
     )
-    late = _later_min(row, record, said["start_s"])
+    late = _later_min(row, plan, frame.start_s)
     if row.exposure_error_ev is not None and late is not None:
         # The light had changed by then; that is not an error of the prediction.
-        row.exposure_error_ev -= record["drift_stops_per_min"] * late
-    _judge_sharpness(row, record, cells, spots)
-    limit = record.get("hand_limit_s")
+        row.exposure_error_ev -= plan.drift_stops_per_min * late
+    _judge_sharpness(row, plan, cells, spots)
+    limit = plan.hand_limit_s
     row.over_limit_stops = math.log2(row.shutter_s / limit) if limit and row.shutter_s else None
 
 
-def _judge_sharpness(row: LogFrame, record: Mapping[str, Any], cells: Cells | None, spots: Sequence[Place]) -> None:
+def _judge_sharpness(row: LogFrame, plan: RecordedPlan, cells: Cells | None, spots: Sequence[Place]) -> None:
     kept = row.cells or {}
     whole = BlurKind(kept.get("whole_kind", row.blur_kind))
     if cells is None or whole == BlurKind.UNKNOWN:
         return
-    limit_px = limit_sigma_px(record.get("circle_share") or USUAL_CIRCLE_SHARE, cells.long_px)
+    limit_px = limit_sigma_px(plan.circle_share or USUAL_CIRCLE_SHARE, cells.long_px)
     if spots:
         # Water and leaves move by themselves, so only still elements show camera shake.
         moved = moved_at(cells, spots)
@@ -197,11 +163,12 @@ def _judge_sharpness(row: LogFrame, record: Mapping[str, Any], cells: Cells | No
     row.blur_kind = str(BlurKind.MOTION if moved else BlurKind.SHARP if row.sharp else BlurKind.DEFOCUS)
 
 
-def _later_min(row: LogFrame, record: Mapping[str, Any], start_s: float) -> float | None:
+def _later_min(row: LogFrame, plan: RecordedPlan, start_s: float) -> float | None:
     """Return how much later than planned a frame was taken [min]; None if unknown or on another day."""
-    if not record.get("start_utc"):
+    starts_utc = plan.starts_utc
+    if starts_utc is None:
         return None
-    minutes = (row.taken_at_utc - datetime.fromisoformat(record["start_utc"])).total_seconds() / 60 - start_s / 60
+    minutes = (row.taken_at_utc - starts_utc).total_seconds() / 60 - start_s / 60
     return minutes if abs(minutes) <= _SAME_LIGHT_MIN else None
 
 

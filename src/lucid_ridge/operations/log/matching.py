@@ -4,7 +4,7 @@ entries without a plan.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 from statistics import median
@@ -13,6 +13,7 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session, undefer
 
+from ...core.field.recorded import RecordedPlan
 from ...core.spans.instants import zone_info
 from ...core.taken.frames import Expected, Shown
 from ...core.taken.grouping import groups_of
@@ -27,6 +28,7 @@ from .field_events import run as run_of_events
 from .files import by_own_clock, forget_removed
 from .judging import SETTINGS, judge
 from .plans_of_day import PlanOfDay, plan_of, plans_between
+from .stored_plans import plan_of_entry
 
 # A tick comes a few seconds after the shutter closed.
 _TICK_AFTER_S, _TICK_WITHIN_S = 3.0, 8.0
@@ -162,23 +164,16 @@ def _entries_around(session: Session, owner_id: int, clocks: Sequence[datetime])
 
 def _expected(session: Session, owner_id: int, entry: LogEntry) -> list[Expected]:
     """Return the frames of a session without a file, in the order taken: as ticked, else as planned."""
-    record = entry.planned or {}
-    planned: Mapping[str, Any] = record.get("frames", {})
+    plan = plan_of_entry(entry)
     filed = set(
         session.scalars(select(LogFrame.planned_key).where(LogFrame.entry_id == entry.id, LogFrame.sha256.is_not(None)))
     )
     if not entry.run_id:
-        return [item for item in _as_planned(record, entry.taken_at_utc) if item.key not in filed]
+        return [item for item in _as_planned(plan, entry.taken_at_utc) if item.key not in filed]
     run = run_of_events(session, owner_id, entry.run_id)
     made = [
-        Expected(
-            key,
-            time - timedelta(seconds=said["shutter_s"] + _TICK_AFTER_S),
-            _TICK_WITHIN_S,
-            **_settings(record, said),
-            ticked=True,
-        )
-        for key, said in planned.items()
+        _frame_at(plan, key, time - timedelta(seconds=frame.shutter_s + _TICK_AFTER_S), ticked=True)
+        for key, frame in plan.frames.items()
         if key not in filed and key in run.frames
         for time in run.frames[key].times_utc
     ]
@@ -186,22 +181,18 @@ def _expected(session: Session, owner_id: int, entry: LogEntry) -> list[Expected
     return sorted(made, key=lambda item: item.at_utc + timedelta(seconds=item.shutter_s or 0.0))
 
 
-def _as_planned(record: Mapping[str, Any], start_utc: datetime) -> list[Expected]:
+def _as_planned(plan: RecordedPlan, start_utc: datetime) -> list[Expected]:
     """Return the frames of an unticked plan at their planned times."""
     made = [
-        Expected(key, start_utc + timedelta(seconds=said["start_s"]), _PLAN_WITHIN_S, **_settings(record, said))
-        for key, said in record["frames"].items()
+        _frame_at(plan, key, start_utc + timedelta(seconds=frame.start_s), ticked=False)
+        for key, frame in plan.frames.items()
     ]
     return sorted(made, key=lambda item: item.at_utc)
 
 
-def _settings(record: Mapping[str, Any], said: Mapping[str, Any]) -> dict[str, Any]:
-    return {
-        "f_number": said["f_number"],
-        "shutter_s": said["shutter_s"],
-        "iso": said["iso"],
-        "focal_mm": record.get("focal_mm"),
-    }
+def _frame_at(plan: RecordedPlan, key: str, at_utc: datetime, *, ticked: bool) -> Expected:
+    frame, within_s = plan.frames[key], _TICK_WITHIN_S if ticked else _PLAN_WITHIN_S
+    return Expected(key, at_utc, within_s, frame.f_number, frame.shutter_s, frame.iso, plan.focal_mm, ticked)
 
 
 def _to_plans(session: Session, owner_id: int, rows: Sequence[LogFrame]) -> Iterator[tuple[LogEntry, list[Placed]]]:
@@ -231,7 +222,7 @@ def _to_plans(session: Session, owner_id: int, rows: Sequence[LogFrame]) -> Iter
             name=best.shot.name,
             taken_at_utc=min(_clock(item.row) + timedelta(seconds=item.offset_s) for item in placed),
         )
-        describe(entry, best.shot, _location_of(best.shot), best.record, best.card_id)
+        describe(entry, best.shot, _location_of(best.shot), best.plan, best.card_id)
         session.add(entry)
         session.flush()
         yield entry, [replace(item, sure=item.sure and fits and not alike) for item in placed]
@@ -243,7 +234,7 @@ def _fit(session: Session, owner_id: int, rows: Sequence[LogFrame], plan: PlanOf
     """Return whether files fit a plan by time, exposure and focal length, and which are its frames; without frames
     where they cannot.
     """
-    expected = _as_planned(plan.record, plan.starts_utc)
+    expected = _as_planned(plan.plan, plan.starts_utc)
     by_camera = {row.camera: _usual_offset_s(session, owner_id, row, plan) for row in rows}
     usual = [(row, by_camera[row.camera]) for row in rows]
     for fits, those, offset_s in ((True, usual, 0.0), (False, [(row, 0.0) for row in rows], None)):
@@ -317,11 +308,11 @@ def place(
         # Values filled in from a plan are removed with it.
         if name in SETTINGS:
             setattr(row, name, None)
-    record = entry.planned or {}
-    if key is None or key not in record.get("frames", {}):
+    plan = plan_of_entry(entry)
+    if key is None or key not in plan.frames:
         return
     settle_planned(row, entry, key)
-    judge(row, record, key)
+    judge(row, plan, key)
     # Deleted whole, so that the journal stores it.
     query = (
         select(LogFrame)
@@ -346,7 +337,7 @@ def place_by_hand(
     if wanted is None:
         raise Refused("entry_id", "Say to which entry the file belongs.")
     entry = get_entry(session, owner_id, wanted)
-    if key is not None and key not in (entry.planned or {}).get("frames", {}):
+    if key is not None and key not in plan_of_entry(entry).frames:
         raise Refused("planned_key", "This entry's plan has no such frame.")
     if row.sha256 is None:
         raise Refused("frame_id", "This frame was ticked; there is no file to be placed.")
@@ -380,12 +371,12 @@ def say_shot(session: Session, owner_id: int, entry_id: int, shot_id: int) -> Lo
         raise Refused("shot_id", "This shot has no frames planned: there is nothing to hold the files against.")
     rows = [row for row in _files_of(session, entry) if row.clock is not None]
     with journaled(session, owner_id, entry_scope(entry.id), f"say that this is {shot.name}"):
-        describe(entry, shot, _location_of(shot), plan.record, plan.card_id)
+        describe(entry, shot, _location_of(shot), plan.plan, plan.card_id)
         if entry.name.startswith("Unplanned, "):
             entry.name = shot.name
         for row in rows:
             place(session, entry, row, None, "")
-        expected = _as_planned(plan.record, plan.starts_utc)
+        expected = _as_planned(plan.plan, plan.starts_utc)
         found = match(_shown(rows), expected) if rows else None
         for item in found.matches if found is not None else ():
             place(session, entry, rows[item.file], expected[item.frame].key, SURE if item.sure else ASKED)

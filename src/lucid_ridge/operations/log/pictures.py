@@ -8,13 +8,13 @@ import base64
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
-from typing import Any
 
 from sqlalchemy import case, select
 from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session
 
 from ...core.facts.log import Outcome
+from ...core.field.recorded import RecordedPlan
 from ...core.field.strip import Spell, SpellKind, Strip, strip
 from ...core.planning.verdicts import FAILS, TIGHT
 from ...core.spans.instants import zone_info
@@ -23,9 +23,10 @@ from ...core.units.markings import format_shutter
 from ...store.log import LogEntry, LogFrame
 from ...store.shots import FieldCard
 from ..platform.errors import NotFound
-from .entries import get_entry, numbers_of
+from .entries import get_entry
 from .field_events import run as run_of_events
 from .judging import entry_findings
+from .stored_plans import plan_of_entry
 
 
 @dataclass(frozen=True)
@@ -79,20 +80,16 @@ def _best_frames(session: Session, entry_ids: Sequence[int]) -> dict[int, tuple[
 def with_plan_picture(session: Session, entries: Sequence[LogEntry]) -> set[int]:
     """Return the ids of entries with a stored planned picture."""
     cards = _cards_of(session, entries)
-    return {row.id for row in entries if _record(row).get("picture") or row.id in cards}
+    return {row.id for row in entries if plan_of_entry(row).picture or row.id in cards}
 
 
 def plan_picture(session: Session, owner_id: int, entry_id: int) -> bytes:
     """Return the planned picture as PNG. Raises NotFound."""
     row = get_entry(session, owner_id, entry_id)
-    told = _record(row).get("picture") or _cards_of(session, [row]).get(row.id)
+    told = plan_of_entry(row).picture or _cards_of(session, [row]).get(row.id)
     if not told:
         raise NotFound("picture")
     return base64.b64decode(told.partition(",")[2])
-
-
-def _record(row: LogEntry) -> Mapping[str, Any]:
-    return row.planned or {}
 
 
 def _cards_of(session: Session, entries: Sequence[LogEntry]) -> dict[int, str]:
@@ -100,7 +97,8 @@ def _cards_of(session: Session, entries: Sequence[LogEntry]) -> dict[int, str]:
 
     A plan from another notebook names a card of that notebook, so only a card of the entry's own shot and time counts.
     """
-    wanted = {row.id: (_record(row).get("card_id"), row.shot_id, _record(row).get("start_utc")) for row in entries}
+    plans = {row.id: plan_of_entry(row) for row in entries}
+    wanted = {row.id: (plans[row.id].card_id, row.shot_id, plans[row.id].start_utc) for row in entries}
     starts, picture = FieldCard.run["record"]["start_utc"].as_string(), FieldCard.content["picture"].as_string()
     query = select(FieldCard.id, FieldCard.shot_id, starts, picture).where(
         FieldCard.id.in_([card_id for card_id, _, _ in wanted.values() if card_id is not None])
@@ -113,13 +111,14 @@ def _cards_of(session: Session, entries: Sequence[LogEntry]) -> dict[int, str]:
 
 def strip_of(session: Session, row: LogEntry) -> Strip | None:
     """Return an entry's session on one clock; None if nothing was taken."""
-    taken = [_frame_spell(frame, numbers_of(row)) for frame in row.frames]
+    plan = plan_of_entry(row)
+    taken = [_frame_spell(frame, plan.numbers) for frame in row.frames]
     if row.run_id is not None:
         run = run_of_events(session, row.owner_id, row.run_id)
         taken += _way(run.set_out_utc, run.arrived_utc, run.ready_utc)
     planned, taken = (
         [_local(item, row.zone) for item in items]
-        for items in (_planned(row), sorted(taken, key=lambda item: item.begins_utc))
+        for items in (_planned(plan), sorted(taken, key=lambda item: item.begins_utc))
     )
     return strip(planned, taken)
 
@@ -138,19 +137,17 @@ def _frame_spell(frame: LogFrame, numbers: Mapping[str, int]) -> Spell:
     return Spell("frame", begins, begins + lasts, label, numbers.get(frame.planned_key or "", 0))
 
 
-def _planned(row: LogEntry) -> list[Spell]:
-    record: Mapping[str, Any] = row.planned or {}
-    if not record.get("start_utc"):
+def _planned(plan: RecordedPlan) -> list[Spell]:
+    start = plan.starts_utc
+    if start is None:
         return []
-    start = datetime.fromisoformat(record["start_utc"])
     found = []
-    for said in record["frames"].values():
-        begins = start + timedelta(seconds=said["start_s"])
-        label = f"frame {said['number']}, {format_shutter(said['shutter_s'])}"
-        found.append(Spell("frame", begins, begins + timedelta(seconds=said["shutter_s"]), label, said["number"]))
-    set_up, walk = record.get("set_up_min"), record.get("walk_min")
-    arrives = start - timedelta(minutes=set_up) if set_up else None
-    leaves = arrives - timedelta(minutes=walk) if walk and arrives is not None else None
+    for frame in plan.frames.values():
+        begins = start + timedelta(seconds=frame.start_s)
+        label = f"frame {frame.number}, {format_shutter(frame.shutter_s)}"
+        found.append(Spell("frame", begins, begins + timedelta(seconds=frame.shutter_s), label, frame.number))
+    arrives = start - timedelta(minutes=plan.set_up_min) if plan.set_up_min else None
+    leaves = arrives - timedelta(minutes=plan.walk_min) if plan.walk_min and arrives is not None else None
     return sorted((*found, *_way(leaves, arrives, start)), key=lambda item: item.begins_utc)
 
 

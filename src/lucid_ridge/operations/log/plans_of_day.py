@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
-from typing import Any
 
 from sqlalchemy import DateTime, cast, select
 from sqlalchemy.orm import Session
 
-from ...core.field.recorded import recorded_plan
+from ...core.field.recorded import RecordedPlan, recorded_plan
 from ...core.planning.light.promise import promise_of_light
 from ...core.planning.plan.shot_plan import plan_shot
 from ...store.log import LogEntry
@@ -19,6 +17,7 @@ from ...store.shots import FieldCard, Shot
 from ..accounts.promise_weights import weights_of
 from ..shots.cards import plan_picture
 from ..shots.facts import shot_facts
+from .stored_plans import plan_of_card
 
 # Planning takes time, so at most this many shots of a day are planned.
 _MOST_SHOTS = 60
@@ -26,15 +25,17 @@ _MOST_SHOTS = 60
 
 @dataclass(frozen=True)
 class PlanOfDay:
-    """A plan as the log stores it (see core.field.recorded), its shot, and its card if it has one."""
+    """A plan with a time, its shot, and its card if it has one."""
 
     shot: Shot
     card_id: int | None
-    record: Mapping[str, Any]
+    plan: RecordedPlan
 
     @property
     def starts_utc(self) -> datetime:
-        return datetime.fromisoformat(self.record["start_utc"])
+        starts = self.plan.starts_utc
+        assert starts is not None
+        return starts
 
 
 def plans_between(session: Session, owner_id: int, first: datetime, last: datetime) -> list[PlanOfDay]:
@@ -47,9 +48,9 @@ def plans_between(session: Session, owner_id: int, first: datetime, last: dateti
     )
     logged = {(shot_id, starts) for shot_id, starts in session.execute(query)}
     found = [*_of_cards(session, owner_id, first, last), *_of_shots(session, owner_id, first, last)]
-    newest: dict[tuple[int, str], PlanOfDay] = {}
+    newest: dict[tuple[int, str | None], PlanOfDay] = {}
     for plan in found:
-        at = (plan.shot.id, plan.record["start_utc"])
+        at = (plan.shot.id, plan.plan.start_utc)
         if at not in logged:
             newest.setdefault(at, plan)
     return list(newest.values())
@@ -58,13 +59,12 @@ def plans_between(session: Session, owner_id: int, first: datetime, last: dateti
 def plan_of(session: Session, owner_id: int, shot: Shot, near: datetime) -> PlanOfDay | None:
     """Return the plan of a shot nearest to a time: from its cards, or as planned now; None without frames."""
     cards = [
-        PlanOfDay(shot, card.id, card.run["record"])
+        PlanOfDay(shot, card.id, plan)
         for card in reversed(shot.cards)
-        if card.run and card.run.get("record")
+        if (plan := plan_of_card(card)) is not None and plan.start_utc
     ]
-    told = [plan for plan in cards if plan.record.get("start_utc")]
-    if told:
-        return min(told, key=lambda plan: abs(plan.starts_utc - near))
+    if cards:
+        return min(cards, key=lambda plan: abs(plan.starts_utc - near))
     return _as_planned(session, owner_id, shot)
 
 
@@ -77,9 +77,9 @@ def _of_cards(session: Session, owner_id: int, first: datetime, last: datetime) 
         .order_by(FieldCard.id.desc())
     )
     return [
-        PlanOfDay(session.get_one(Shot, card.shot_id), card.id, card.run["record"])
+        PlanOfDay(session.get_one(Shot, card.shot_id), card.id, plan)
         for card in session.scalars(query)
-        if card.run is not None
+        if (plan := plan_of_card(card)) is not None
     ]
 
 
@@ -101,4 +101,4 @@ def _as_planned(session: Session, owner_id: int, shot: Shot) -> PlanOfDay | None
     if not plan.sequence.frames or facts.light.time_utc is None:
         return None
     promise = promise_of_light(facts, plan.light, weights_of(session.get_one(Photographer, owner_id)))
-    return PlanOfDay(shot, None, asdict(recorded_plan(facts, plan, promise)) | {"picture": plan_picture(facts, plan)})
+    return PlanOfDay(shot, None, replace(recorded_plan(facts, plan, promise), picture=plan_picture(facts, plan)))

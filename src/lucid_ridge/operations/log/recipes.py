@@ -22,6 +22,7 @@ from ..shots.facts import core_location, shot_facts
 from ..shots.shots import get_shot
 from .digests import taught_by_log
 from .entries import frame_of, get_entry
+from .stored_plans import plan_of_entry
 
 
 @dataclass(frozen=True)
@@ -89,8 +90,6 @@ def _drawn(session: Session, owner_id: int, row: LogFrame, entry: LogEntry) -> f
     """Return the streak of water in a frame, as figures and lessons count it; None where nothing moved."""
     if not row.streak_share:
         return None
-    record = entry.planned or {}
-    streak = StreakTaken(
-        row.id, row.streak_share, row.seen_share, record.get("moving_id"), record.get("speed_stops") or 0.0, "", None
-    )
+    plan = plan_of_entry(entry)
+    streak = StreakTaken(row.id, row.streak_share, row.seen_share, plan.moving_id, plan.speed_stops, "", None)
     return streak_drawn(streak, speeds_found(taught_by_log(session, owner_id).digests))

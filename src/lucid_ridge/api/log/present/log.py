@@ -14,6 +14,7 @@ from ....core.exposure.motion import LOOKS
 from ....core.facts.calibrations import CalibrationState
 from ....core.facts.declaring import facts_of
 from ....core.facts.log import LogWords, WentWrong
+from ....core.field.recorded import RecordedPlan
 from ....core.field.strip import Spell, Strip
 from ....core.learning.figures import WINDOW, Counted
 from ....core.learning.lessons import Lesson
@@ -24,10 +25,11 @@ from ....core.taken.setting_findings import differing, settings_words
 from ....core.units.markings import format_aperture, format_shutter
 from ....core.units.spelling import format_clock, format_day, format_moment, percent
 from ....operations.log import lessons as lesson_operations
-from ....operations.log.entries import SCOPE, Listed, entry_scope, numbers_of
+from ....operations.log.entries import SCOPE, Listed, entry_scope
 from ....operations.log.figures import LogFigures
-from ....operations.log.judging import planned_settings, taken_settings, worst_clipped
+from ....operations.log.judging import taken_settings, worst_clipped
 from ....operations.log.pictures import entry_pictures, strip_of, with_plan_picture
+from ....operations.log.stored_plans import plan_of_entry
 from ....store.log import Calibration, LogEntry, LogFrame
 from ...platform.undo import present_undo
 from ..schemas import log as out
@@ -71,11 +73,11 @@ def present_entry(
     session: Session, owner_id: int, row: LogEntry, found: Sequence[Finding], photos: Sequence[str] = ()
 ) -> out.LogEntryOut:
     """Return an entry with its frames and findings."""
-    record: Mapping[str, Any] = row.planned or {}
+    plan = plan_of_entry(row)
     words = {}
-    for key, number in numbers_of(row).items():
-        planned = record["frames"][key]
-        words[key] = f"{number}: {format_shutter(planned['shutter_s'])}{_with(planned['filters'])}"
+    for key, number in plan.numbers.items():
+        frame = plan.frames[key]
+        words[key] = f"{number}: {format_shutter(frame.shutter_s)}{_with(frame.filters)}"
     zone = zone_info(row.zone)
     said: dict[str, Any] = {name: getattr(row, name) for name in facts_of(LogWords)}
     return out.LogEntryOut(
@@ -90,7 +92,7 @@ def present_entry(
         look=row.look,
         taken_words=_when(row),
         went_wrong=[WentWrong(item) for item in row.went_wrong],
-        frames=[_frame(item, words, zone, row) for item in row.frames],
+        frames=[_frame(item, words, zone, row, plan) for item in row.frames],
         planned=[out.PlannedFrameOut(key=key, words=text) for key, text in words.items()],
         findings=[out.FindingOut(severity=item.severity, text=item.text) for item in found],
         photos=list(photos),
@@ -135,7 +137,7 @@ def _with(filters: Sequence[str]) -> str:
     return f" with {' + '.join(filters)}" if filters else ""
 
 
-def _frame(row: LogFrame, words: Mapping[str, str], zone: Any, entry: LogEntry) -> out.LogFrameOut:
+def _frame(row: LogFrame, words: Mapping[str, str], zone: Any, entry: LogEntry, plan: RecordedPlan) -> out.LogFrameOut:
     local: datetime = row.taken_at_utc.astimezone(zone)
     day = entry.taken_at_utc.astimezone(zone).date()
     return out.LogFrameOut(
@@ -147,7 +149,7 @@ def _frame(row: LogFrame, words: Mapping[str, str], zone: Any, entry: LogEntry) 
         aperture=format_aperture(row.f_number) if row.f_number else "",
         shutter=format_shutter(row.shutter_s) if row.shutter_s else "",
         iso=f"{row.iso:g}" if row.iso else "",
-        **_beside_the_plan(row, entry),
+        **_beside_the_plan(row, plan),
         camera=row.camera,
         filters=row.filters,
         look=row.look,
@@ -168,15 +170,14 @@ def _frame(row: LogFrame, words: Mapping[str, str], zone: Any, entry: LogEntry) 
     )
 
 
-def _beside_the_plan(row: LogFrame, entry: LogEntry) -> dict[str, str]:
+def _beside_the_plan(row: LogFrame, plan: RecordedPlan) -> dict[str, str]:
     """Return the planned settings of a frame, and which of those taken differ.
 
     shift: by how much the photographer's own looks are longer, if switched on [stops].
     """
-    record: Mapping[str, Any] = entry.planned or {}
-    if row.planned_key is None or row.planned_key not in record.get("frames", {}):
+    if row.planned_key is None or row.planned_key not in plan.frames:
         return {"planned_settings": "", "differs": ""}
-    planned = planned_settings(record, row.planned_key)
+    planned = plan.settings_of(row.planned_key)
     return {
         "planned_settings": settings_words(replace(planned, focal_mm=None)),
         "differs": ", ".join(differing(planned, taken_settings(row))) if row.sha256 else "",
