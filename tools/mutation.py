@@ -123,8 +123,9 @@ class Reach:
         settings.write_text("[run]\nsource = src/lucid_ridge/core\n")
         seen = ["--cov", f"--cov-config={settings}", "--cov-context=test", "--cov-report="]
         side_by_side = ["-n", str(self.processes), "--dist", "worksteal"]
-        if _pytest(self.copy, ["tests/core", f"--junitxml={times}", *seen, *side_by_side], None):
-            raise SetupError("The tests of the core fail as they are: ./test core shows which.")
+        done = _pytest(self.copy, ["tests/core", f"--junitxml={times}", *seen, *side_by_side], None)
+        if done.returncode:
+            raise SetupError(f"The tests of the core fail as they are:\n{done.stdout[-3000:]}{done.stderr[-1000:]}")
         command = [PYTHON, "-m", "coverage", "json", "--quiet", f"--rcfile={settings}", "--show-contexts", "-o", found]
         subprocess.run([str(part) for part in command], cwd=self.copy, check=True)
         self._read(json.loads(found.read_text("utf-8")), ElementTree.parse(times).getroot())
@@ -198,7 +199,7 @@ def _killed(copy: Path, mutant: Mutant, tests: list[str]) -> bool:
     lines[mutant.line - 1] = line[: mutant.begin] + mutant.after + line[mutant.end :]
     try:
         target.write_text("\n".join(lines), "utf-8")
-        return _pytest(copy, ["-x", *tests], _LONGEST_S) != 0
+        return _pytest(copy, ["-x", *tests], _LONGEST_S).returncode != 0
     except subprocess.TimeoutExpired:
         # A loop that no longer ends is noticed.
         return True
@@ -206,15 +207,16 @@ def _killed(copy: Path, mutant: Mutant, tests: list[str]) -> bool:
         target.write_text(text, "utf-8")
 
 
-def _pytest(copy: Path, arguments: list[str], longest_s: float | None) -> int:
+def _pytest(copy: Path, arguments: list[str], longest_s: float | None) -> subprocess.CompletedProcess[str]:
     return subprocess.run(
         [str(PYTHON), "-m", "pytest", "-q", "-p", "no:cacheprovider", *arguments],
         cwd=copy,
         env={**os.environ, "PYTHONPATH": str(copy / "src"), "PYTHONDONTWRITEBYTECODE": "1"},
         capture_output=True,
         check=False,
+        text=True,
         timeout=longest_s,
-    ).returncode
+    )
 
 
 def tests_that_import(copy: Path, path: Path) -> list[str]:

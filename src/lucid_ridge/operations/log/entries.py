@@ -17,12 +17,12 @@ from ...core.learning.recipe import SHORTEST_STREAK, share_of_line
 from ...core.units.spelling import percent
 from ...store.log import FieldEventRow, LogEntry, LogFrame
 from ...store.places import Location
+from ...store.recorded_plans import plan_of_card, plan_of_entry
 from ...store.shots import FieldCard, Shot
 from ..platform.errors import NotFound, Refused
 from ..platform.journal import journaled
 from ..platform.rows import LARGEST_ID, assign, owned
 from .field_events import run as run_of_events
-from .stored_plans import plan_of_card, plan_of_entry
 
 SCOPE = "log"
 

@@ -15,8 +15,8 @@ from ...core.field.recorded import RecordedFrame
 from ...core.field.run import Run, run_of
 from ...core.learning.times import FieldSession, TickedFrame
 from ...store.log import FieldEventRow, LogEntry, LogFrame
+from ...store.recorded_plans import plan_of_entry
 from .field_events import PLAIN
-from .stored_plans import plan_of_entry
 
 # Only the newest sessions count: a pace changes over the years, and plans are large.
 NEWEST = 300

@@ -18,11 +18,11 @@ from ...core.taken.pixels import BlurKind
 from ...formats.camera_files import CameraFile, read_camera_file
 from ...formats.taken_sheets import TakenFile
 from ...store.log import LogEntry, LogFrame
+from ...store.recorded_plans import plan_of_entry
 from ..platform.errors import Refused
 from ..platform.journal import journaled
 from .entries import SCOPE, entry_scope, frame_of, tick_frames
 from .judging import SETTINGS, kept_cells
-from .stored_plans import plan_of_entry
 
 # A removed file can be restored for this long.
 _KEPT_AWAY = timedelta(days=30)

@@ -20,10 +20,10 @@ from ...core.taken.pixels import BlurKind
 from ...core.taken.places import Place
 from ...core.taken.sharpness import USUAL_CIRCLE_SHARE, limit_sigma_px
 from ...store.log import LogEntry, LogFrame
+from ...store.recorded_plans import plan_of_entry
 from ..platform.journal import journaled
 from .entries import entry_scope
 from .field_events import run as run_of_events
-from .stored_plans import plan_of_entry
 
 # A predicted drift is used for this long [min].
 _SAME_LIGHT_MIN = 30.0

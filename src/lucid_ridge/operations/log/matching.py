@@ -19,6 +19,7 @@ from ...core.taken.frames import Expected, Shown
 from ...core.taken.grouping import groups_of
 from ...core.taken.matching import LARGEST_OFFSET, Matching, match
 from ...store.log import LogEntry, LogFrame
+from ...store.recorded_plans import plan_of_entry
 from ...store.shots import Shot
 from ..platform.errors import Refused
 from ..platform.journal import journaled
@@ -28,7 +29,6 @@ from .field_events import run as run_of_events
 from .files import by_own_clock, forget_removed
 from .judging import SETTINGS, judge
 from .plans_of_day import PlanOfDay, plan_of, plans_between
-from .stored_plans import plan_of_entry
 
 # A tick comes a few seconds after the shutter closed.
 _TICK_AFTER_S, _TICK_WITHIN_S = 3.0, 8.0

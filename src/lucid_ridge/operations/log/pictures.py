@@ -21,12 +21,12 @@ from ...core.spans.instants import zone_info
 from ...core.taken.judged import Finding
 from ...core.units.markings import format_shutter
 from ...store.log import LogEntry, LogFrame
+from ...store.recorded_plans import plan_of_entry
 from ...store.shots import FieldCard
 from ..platform.errors import NotFound
 from .entries import get_entry
 from .field_events import run as run_of_events
 from .judging import entry_findings
-from .stored_plans import plan_of_entry
 
 
 @dataclass(frozen=True)

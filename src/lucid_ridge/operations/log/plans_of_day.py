@@ -13,11 +13,11 @@ from ...core.planning.light.promise import promise_of_light
 from ...core.planning.plan.shot_plan import plan_shot
 from ...store.log import LogEntry
 from ...store.photographer import Photographer
+from ...store.recorded_plans import plan_of_card
 from ...store.shots import FieldCard, Shot
 from ..accounts.promise_weights import weights_of
 from ..shots.cards import plan_picture
 from ..shots.facts import shot_facts
-from .stored_plans import plan_of_card
 
 # Planning takes time, so at most this many shots of a day are planned.
 _MOST_SHOTS = 60

@@ -17,12 +17,12 @@ from ...core.learning.recipe import LightAgain, SunThen, light_again, look_of_sh
 from ...core.planning.plan.shot_plan import plan_shot
 from ...store import places
 from ...store.log import LogEntry, LogFrame
+from ...store.recorded_plans import plan_of_entry
 from ..platform.rows import owned
 from ..shots.facts import core_location, shot_facts
 from ..shots.shots import get_shot
 from .digests import taught_by_log
 from .entries import frame_of, get_entry
-from .stored_plans import plan_of_entry
 
 
 @dataclass(frozen=True)

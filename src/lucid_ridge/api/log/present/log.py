@@ -29,8 +29,8 @@ from ....operations.log.entries import SCOPE, Listed, entry_scope
 from ....operations.log.figures import LogFigures
 from ....operations.log.judging import taken_settings, worst_clipped
 from ....operations.log.pictures import entry_pictures, strip_of, with_plan_picture
-from ....operations.log.stored_plans import plan_of_entry
 from ....store.log import Calibration, LogEntry, LogFrame
+from ....store.recorded_plans import plan_of_entry
 from ...platform.undo import present_undo
 from ..schemas import log as out
 

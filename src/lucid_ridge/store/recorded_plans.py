@@ -6,9 +6,9 @@ from collections.abc import Mapping
 
 from pydantic import TypeAdapter
 
-from ...core.field.recorded import RecordedPlan
-from ...store.log import LogEntry
-from ...store.shots import FieldCard
+from ..core.field.recorded import RecordedPlan
+from .log import LogEntry
+from .shots import FieldCard
 
 _PLAN = TypeAdapter(RecordedPlan)
 
