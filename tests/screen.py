@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
 import time
+import urllib.error
 import urllib.request
+from collections.abc import Callable
 from typing import Any
 
 from selenium import webdriver
@@ -37,6 +40,12 @@ sessionStorage.clear();
   await Promise.all(gone);
 })().then(done, (error) => done(String(error)));
 """
+_VISIT = """
+if (!document.querySelector('#root > *')) return false;
+history.pushState({}, '', arguments[0]);
+window.dispatchEvent(new PopStateEvent('popstate', { state: {} }));
+return true;
+"""
 
 
 class Screen:
@@ -64,13 +73,27 @@ class Screen:
     def open(self, path: str) -> None:
         self.browser.get(self.address + path)
 
+    def visit(self, path: str) -> None:
+        """Go to a page of the application as its own links do, where it is open; else load it."""
+        if not self.browser.execute_script(_VISIT, path):
+            self.open(path)
+
+    def take_back(self) -> None:
+        """Undo every edit of the notebook, so that the demo is as it was."""
+        scopes = ["shots", "locations", "kit", "outings", "log"]
+        scopes += [f"{kind}:{number}" for kind in ("shot", "location", "outing", "log") for number in range(1, 60)]
+        # Refused when there is nothing left.
+        with contextlib.suppress(urllib.error.HTTPError):
+            while True:
+                self.ask("POST", "/undo", {"scopes": scopes})
+
     def open_shot(self, name: str, step: str | None = None) -> None:
         """Go to a shot of the demo, and to one of its steps."""
         # Every copy of the demo has the same numbers.
         if name not in _NUMBERS:
             _NUMBERS.update({shot["name"]: shot["id"] for shot in self.ask("GET", "/notebook")["shots"]})
-        self.open(f"/shots/{_NUMBERS[name]}/{step or 'place'}")
-        self.find(f"//*[@data-step='{step or 'place'}']")
+        self.visit(f"/shots/{_NUMBERS[name]}/{step or 'place'}")
+        self.find(f"//*[@data-step='{step or 'place'}' and @aria-current]")
 
     def step(self, name: str) -> None:
         self.find(f"//*[@data-step='{name}']").click()
@@ -270,6 +293,19 @@ class Screen:
                 x - 3 * (x // 4), y - 3 * (y // 4)
             )
         chain.release().perform()
+
+
+def in_turn(screen: Screen, *parts: Callable[[Screen], None]) -> None:
+    """Do the parts of a journey one after another, each on the demo as it is."""
+    for at, part in enumerate(parts):
+        if at:
+            screen.network()
+            screen.size(1280, 800)
+            # The page stops asking, and the next part begins in a new one.
+            screen.open("/api/health")
+            assert screen.browser.execute_async_script(_NOTHING_LEFT) is None
+            screen.take_back()
+        part(screen)
 
 
 def fresh_screen(browser: webdriver.Chrome, address: str) -> Screen:

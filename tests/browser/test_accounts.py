@@ -185,7 +185,7 @@ def test_another_account_finds_nothing_of_the_one_before(visitor, server_url, te
         visitor.get("about:blank")
 
 
-def test_an_outing_is_shared_and_read_by_who_has_no_account(visitor, server_url, template):
+def _an_outing_is_shared_and_read_by_who_has_no_account(visitor, server_url, template):
     with _served(server_url, template, Access.ACCOUNTS) as (address, engine):
         screen = Screen(visitor, address)
         screen.size(1280, 800)
@@ -226,7 +226,7 @@ def test_an_outing_is_shared_and_read_by_who_has_no_account(visitor, server_url,
         assert name not in shown
 
 
-def test_a_location_is_shared_and_copied_into_another_notebook(visitor, server_url, template):
+def _a_location_is_shared_and_copied_into_another_notebook(visitor, server_url, template):
     with _served(server_url, template, Access.ACCOUNTS) as (address, engine):
         screen = Screen(visitor, address)
         screen.size(1280, 800)
@@ -260,3 +260,9 @@ def test_a_location_is_shared_and_copied_into_another_notebook(visitor, server_u
         screen.reads("It was in your notebook already.")
         with Session(engine) as session:
             assert session.scalar(text("select count(*) from location where name = 'Blackwater Tarn'")) == 2
+
+
+def test_what_is_shared(visitor, server_url, template):
+    """An outing is read by who has no account; a location is copied into another notebook."""
+    _an_outing_is_shared_and_read_by_who_has_no_account(visitor, server_url, template)
+    _a_location_is_shared_and_copied_into_another_notebook(visitor, server_url, template)

@@ -1,11 +1,12 @@
 """Close up in the real interface: rig, hold, ways to focus, lenses side by side, flash."""
 
+from screen import in_turn
 from selenium.webdriver.common.keys import Keys
 
 LACEWING = "Lacewing asleep on a rush"
 
 
-def test_by_hand_with_flash_and_then_on_the_rail(screen):
+def _by_hand_with_flash_and_then_on_the_rail(screen):
     screen.open_shot(LACEWING, "depth")
     screen.reads("leaning in")
     screen.reads("lean in at 4.3 mm/s")
@@ -24,7 +25,7 @@ def test_by_hand_with_flash_and_then_on_the_rail(screen):
     screen.count("[data-ledger='flash']", 1)
 
 
-def test_a_way_to_focus_is_taken_by_a_press(screen):
+def _a_way_to_focus_is_taken_by_a_press(screen):
     screen.open_shot("Posts at the ebb", "depth")
     screen.count("[data-choice='chosen']", 1)
     screen.find("//table[@aria-label='Ways to focus, side by side']//button[contains(., 'hyperfocal')]").click()
@@ -35,7 +36,7 @@ def test_a_way_to_focus_is_taken_by_a_press(screen):
     screen.find("//*[@data-throw]")
 
 
-def test_the_ground_at_the_frame_s_edge(screen):
+def _the_ground_at_the_frame_s_edge(screen):
     screen.open_shot("Split boulder under the fell", "depth")
     screen.field("Near limit").send_keys(Keys.CONTROL, "a")
     screen.field("Near limit").send_keys(Keys.DELETE, Keys.ENTER)
@@ -44,7 +45,7 @@ def test_the_ground_at_the_frame_s_edge(screen):
     screen.wait(lambda: "0.95 m" in screen.verdict("depth"))
 
 
-def test_lenses_side_by_side_and_a_ruler(screen):
+def _lenses_side_by_side_and_a_ruler(screen):
     screen.open_shot("Sundew after rain", "depth")
     screen.press("compare the bag")
     screen.count("[data-lens='reached']", 1)
@@ -55,7 +56,7 @@ def test_lenses_side_by_side_and_a_ruler(screen):
     screen.find("//*[@data-sketch]")
 
 
-def test_an_accessory_by_its_kind(screen):
+def _an_accessory_by_its_kind(screen):
     screen.open("/kit")
     screen.press("add an accessory")
     screen.find("//select[@id = //label[normalize-space()='Kind']/@for]/option[normalize-space()='rail']").click()
@@ -67,3 +68,15 @@ def test_an_accessory_by_its_kind(screen):
     screen.find("//form//input[@name='finest_mm']").send_keys("0.2")
     screen.press("Add the accessory")
     screen.reads("rail, 60 mm of travel, steps from 0.2 mm")
+
+
+def test_close_up_work(screen):
+    """Rig, hold, ways to focus, lenses side by side, flash, and an accessory."""
+    in_turn(
+        screen,
+        _by_hand_with_flash_and_then_on_the_rail,
+        _a_way_to_focus_is_taken_by_a_press,
+        _the_ground_at_the_frame_s_edge,
+        _lenses_side_by_side_and_a_ruler,
+        _an_accessory_by_its_kind,
+    )

@@ -3,11 +3,13 @@
 import json
 import urllib.request
 from datetime import datetime
+from functools import partial
 
 import numpy as np
 import pytest
 from chromium import kill, start_chromium
 from runner import SHOT, card_of, events_of, press, reads, until
+from screen import in_turn
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 
@@ -202,7 +204,7 @@ def test_the_runner_opens_without_a_server_once_it_was_seen(whole_screen):
     browser.execute_cdp_cmd("Network.setBlockedURLs", {"urls": []})
 
 
-def test_the_logbook_shows_what_was_taken_and_what_it_teaches(screen):
+def _the_logbook_shows_what_was_taken_and_what_it_teaches(screen):
     screen.open("/logbook")
     screen.count("[data-log] > li", 16)
     screen.find("//a[normalize-space()='Brown water over the sill']").click()
@@ -221,7 +223,7 @@ def test_the_logbook_shows_what_was_taken_and_what_it_teaches(screen):
     screen.reads("Plans do not use it.")
 
 
-def test_a_streak_is_drawn_on_a_picture(screen):
+def _a_streak_is_drawn_on_a_picture(screen):
     entry = next(item for item in screen.ask("GET", "/log")["entries"] if item["name"] == "Brown water over the sill")
     frame = next(item for item in screen.ask("GET", f"/log/{entry['id']}")["frames"] if item["measurable"])
     screen.ask("PATCH", f"/log/frames/{frame['id']}", {"streak_line": None})
@@ -253,7 +255,7 @@ def test_a_streak_is_drawn_on_a_picture(screen):
     screen.reads("streak 12\u202f% of the short side")
 
 
-def test_files_are_read_in_by_hand(screen, tmp_path):
+def _files_are_read_in_by_hand(screen, tmp_path):
     good = tmp_path / "A.JPG"
     picture = np.clip(np.random.default_rng(1).normal(0.3, 0.1, (120, 180, 3)), 0, 1)
     good.write_bytes(write_jpeg(picture, FrameOrder(8.0, 1 / 60, 100.0, 35.0, 5.0), datetime(2026, 1, 2, 3, 4), "body"))
@@ -269,3 +271,13 @@ def test_files_are_read_in_by_hand(screen, tmp_path):
     screen.find("//input[@aria-label='Files of the camera']").send_keys(str(good))
     screen.reads("1 known before")
     assert sum(item["name"].startswith("Unplanned") for item in screen.ask("GET", "/log")["entries"]) == 1
+
+
+def test_the_logbook(screen, tmp_path):
+    """What was taken and what it teaches, a streak measured, files read in by hand."""
+    in_turn(
+        screen,
+        _the_logbook_shows_what_was_taken_and_what_it_teaches,
+        _a_streak_is_drawn_on_a_picture,
+        partial(_files_are_read_in_by_hand, tmp_path=tmp_path),
+    )

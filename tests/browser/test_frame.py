@@ -1,8 +1,10 @@
 """The composition bench: camera, scene, tuner, framings, crop and photograph, by hand or by keys."""
 
 import io
+from functools import partial
 
 from PIL import ExifTags, Image
+from screen import in_turn
 from selenium.webdriver.common.keys import Keys
 
 BOULDER = "Split boulder under the fell"
@@ -28,7 +30,7 @@ def _picture(screen):
     return screen.browser.execute_script("return document.querySelector('[data-bench] canvas').toDataURL()")
 
 
-def test_dragging_the_camera_changes_finder_and_verdicts(screen):
+def _dragging_the_camera_changes_finder_and_verdicts(screen):
     screen.open_shot(BOULDER, "frame")
     screen.press("Reading")
     before, drawn = _reading(screen, "Split boulder is"), _finder(screen)
@@ -43,7 +45,7 @@ def test_dragging_the_camera_changes_finder_and_verdicts(screen):
     screen.wait(lambda: abs(float(screen.field("Moved north").get_attribute("value")) - here - 0.1) < 0.011)
 
 
-def test_the_three_views_move_together(screen):
+def _the_three_views_move_together(screen):
     screen.open_shot(BOULDER, "frame")
     drawn = _finder(screen)
     screen.drag(screen.handle("Height of the camera"), 0, 18)
@@ -56,7 +58,7 @@ def test_the_three_views_move_together(screen):
     screen.reads("at 135°")
 
 
-def test_what_is_drawn_while_dragging_is_what_the_server_then_says(screen):
+def _what_is_drawn_while_dragging_is_what_the_server_then_says(screen):
     # The drawing moves what it was sent; the answer that comes must not make it jump.
     screen.open_shot(BOULDER, "frame")
     aim = screen.handle("Aim of the camera")
@@ -82,7 +84,7 @@ def test_what_is_drawn_while_dragging_is_what_the_server_then_says(screen):
     assert jumps <= 0.2
 
 
-def test_the_tuner_runs_and_is_taken_back(screen):
+def _the_tuner_runs_and_is_taken_back(screen):
     screen.open_shot(BOULDER, "frame")
     before = screen.field("Bearing").get_attribute("value")
     screen.press("Fine-tuner")
@@ -99,7 +101,7 @@ def test_the_tuner_runs_and_is_taken_back(screen):
     screen.wait(lambda: screen.field("Bearing").get_attribute("value") == before)
 
 
-def test_a_contradiction_is_said(screen):
+def _a_contradiction_is_said(screen):
     screen.open_shot(BOULDER, "frame")
     screen.press("Fine-tuner")
     screen.press("Add a wish")
@@ -109,7 +111,7 @@ def test_a_contradiction_is_said(screen):
     screen.reads("These wishes contradict each other")
 
 
-def test_an_element_is_placed_by_a_click_and_moved_by_hand(screen):
+def _an_element_is_placed_by_a_click_and_moved_by_hand(screen):
     screen.open_shot(BOULDER, "frame")
     screen.press("Scene")
     screen.press("place by a click")
@@ -132,7 +134,7 @@ def test_an_element_is_placed_by_a_click_and_moved_by_hand(screen):
     screen.wait(lambda: _picture(screen) != drawn)
 
 
-def test_the_standing_area_is_drawn_and_marked(screen):
+def _the_standing_area_is_drawn_and_marked(screen):
     screen.open_shot("Midnight sun over the sound", "frame")
     screen.press("Scene")
     screen.press("Draw a standing area")
@@ -145,7 +147,7 @@ def test_the_standing_area_is_drawn_and_marked(screen):
     screen.wait(lambda: screen.handle("Corner 3 of the standing area").get_attribute("aria-valuetext") != before)
 
 
-def test_framings_are_kept_and_chosen_by_keys(screen):
+def _framings_are_kept_and_chosen_by_keys(screen):
     screen.open_shot(BOULDER, "frame")
     screen.press("Framings")
     name = screen.find("//input[@aria-label='Name of the framing']")
@@ -157,7 +159,7 @@ def test_framings_are_kept_and_chosen_by_keys(screen):
     screen.find("//*[@data-framing='low and wide'][contains(., 'as it stands')]")
 
 
-def test_a_crop_is_moved_in_the_finder_and_a_panorama_drawn(screen):
+def _a_crop_is_moved_in_the_finder_and_a_panorama_drawn(screen):
     screen.open_shot(BOULDER, "frame")
     screen.press("Crop, panorama")
     screen.type("Cropped as", "40")
@@ -172,7 +174,7 @@ def test_a_crop_is_moved_in_the_finder_and_a_panorama_drawn(screen):
     screen.find("//ol[@aria-label='Frames of the panorama']/li[2]")
 
 
-def test_a_photograph_stands_behind_the_finder(screen, tmp_path):
+def _a_photograph_stands_behind_the_finder(screen, tmp_path):
     tags = Image.Exif()
     tags.get_ifd(ExifTags.IFD.Exif)[ExifTags.Base.FocalLengthIn35mmFilm] = 24
     out = io.BytesIO()
@@ -195,7 +197,7 @@ def test_a_photograph_stands_behind_the_finder(screen, tmp_path):
     screen.wait(only_red)
 
 
-def test_the_bench_by_keys_only(screen):
+def _the_bench_by_keys_only(screen):
     screen.open_shot(BOULDER, "frame")
     screen.find("//*[@data-bench]//*[@role='slider']")
     names = set()
@@ -229,7 +231,7 @@ def test_the_bench_by_keys_only(screen):
     screen.wait(lambda: _finder(screen) == before)
 
 
-def test_the_bench_on_a_phone(screen):
+def _the_bench_on_a_phone(screen):
     screen.size(390, 844)
     screen.open_shot(BOULDER, "frame")
     for view, handle in (
@@ -251,7 +253,7 @@ def test_the_bench_on_a_phone(screen):
         screen.wait(lambda: screen.browser.execute_script("return document.documentElement.scrollWidth") <= 391)
 
 
-def test_a_path_is_bent_by_hand_and_by_text(screen):
+def _a_path_is_bent_by_hand_and_by_text(screen):
     screen.open_shot(BOULDER, "frame")
     screen.press("Scene")
     drawn = _picture(screen)
@@ -266,23 +268,7 @@ def test_a_path_is_bent_by_hand_and_by_text(screen):
     assert screen.field("Then on to").get_attribute("value") == "over there"
 
 
-def test_ticks_in_quick_succession_all_count(screen):
-    screen.open_shot("Towers from the steppe", "depth")
-    boxes = [
-        screen.find(f"//label[span[normalize-space()='{name}']]/input") for name in ("Coirón tuft", "Quelén towers")
-    ]
-    screen.browser.execute_script("for (const box of arguments[0]) box.click()", boxes)
-    screen.wait(
-        lambda: (
-            not any(
-                screen.find(f"//label[span[normalize-space()='{name}']]/input").is_selected()
-                for name in ("Coirón tuft", "Quelén towers")
-            )
-        )
-    )
-
-
-def test_close_up_the_bench_is_in_millimetres(screen):
+def _close_up_the_bench_is_in_millimetres(screen):
     screen.open_shot("Sundew after rain", "frame")
     screen.press("Close up")
     screen.reads("24.0 × 16.0")
@@ -292,10 +278,49 @@ def test_close_up_the_bench_is_in_millimetres(screen):
     screen.wait(lambda: screen.field("Camera height").get_attribute("value") == "0.116")
 
 
-def test_what_one_sees_is_measured_with_a_thumb(screen):
+def _what_one_sees_is_measured_with_a_thumb(screen):
     screen.open_shot(BOULDER, "frame")
     screen.press("Scene")
     screen.find("//input[@aria-label='Its distance']").send_keys("40 m")
     screen.press("Measure")
     # 22 mm at 630 mm: a thirtieth, nearly: 1.40 m at 40 m.
     screen.reads("at 40.0 m that is 1.40 m")
+
+
+def test_the_camera_is_moved_by_hand(screen):
+    """The camera is dragged in all three views; the finder follows and does not jump."""
+    in_turn(
+        screen,
+        _dragging_the_camera_changes_finder_and_verdicts,
+        _the_three_views_move_together,
+        _what_is_drawn_while_dragging_is_what_the_server_then_says,
+    )
+
+
+def test_the_scene_is_built_by_hand(screen):
+    """Elements, paths and a standing area are placed and measured."""
+    in_turn(
+        screen,
+        _an_element_is_placed_by_a_click_and_moved_by_hand,
+        _a_path_is_bent_by_hand_and_by_text,
+        _the_standing_area_is_drawn_and_marked,
+        _what_one_sees_is_measured_with_a_thumb,
+    )
+
+
+def test_a_framing_is_tuned_kept_and_cropped(screen, tmp_path):
+    """The tuner, framings, a crop, a panorama and a photograph behind the finder."""
+    in_turn(
+        screen,
+        _the_tuner_runs_and_is_taken_back,
+        _a_contradiction_is_said,
+        _framings_are_kept_and_chosen_by_keys,
+        _a_crop_is_moved_in_the_finder_and_a_panorama_drawn,
+        _close_up_the_bench_is_in_millimetres,
+        partial(_a_photograph_stands_behind_the_finder, tmp_path=tmp_path),
+    )
+
+
+def test_the_bench_by_keys_and_on_a_phone(screen):
+    """All handles are reached by Tab; on a phone nothing runs out."""
+    in_turn(screen, _the_bench_by_keys_only, _the_bench_on_a_phone)

@@ -1,5 +1,6 @@
 """The contact strip: groups of frames edited by hand and with the keyboard, and what they come to."""
 
+from screen import in_turn
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
@@ -19,7 +20,7 @@ def _begin_with(screen, name):
     screen.find(f"//*[@role='menuitem' and normalize-space()='{name}']").click()
 
 
-def test_groups_are_made_moved_and_removed_with_the_keyboard(screen):
+def _groups_are_made_moved_and_removed_with_the_keyboard(screen):
     screen.open_shot(POSTS, "sequence")
     screen.count("[data-frame]", 3)
     _begin_with(screen, "Near, far and the sky")
@@ -43,7 +44,7 @@ def test_groups_are_made_moved_and_removed_with_the_keyboard(screen):
     screen.count("[data-group-row]", 4)
 
 
-def test_a_group_of_a_time_of_its_own_with_a_slow_server(screen):
+def _a_group_of_a_time_of_its_own_with_a_slow_server(screen):
     screen.open_shot(POSTS, "sequence")
     screen.network(latency_ms=300)
     screen.press("add a group")
@@ -76,7 +77,7 @@ def test_a_group_of_a_time_of_its_own_with_a_slow_server(screen):
     assert screen.facts()["frame_groups"][1]["shutter_label"] == "1/500"
 
 
-def test_a_muted_group_is_not_taken_and_missed(screen):
+def _a_muted_group_is_not_taken_and_missed(screen):
     screen.open_shot(POSTS, "sequence")
     _begin_with(screen, "Near, far and the sky")
     screen.count("[data-group-row]", 4)
@@ -95,3 +96,13 @@ def _select(screen, label, option):
     screen.steady(box)
     box.send_keys(option)
     screen.wait(lambda: Select(box).first_selected_option.text == option, f"{label}: not {option}")
+
+
+def test_groups_of_frames(screen):
+    """Made, moved, muted and removed."""
+    in_turn(
+        screen,
+        _groups_are_made_moved_and_removed_with_the_keyboard,
+        _a_muted_group_is_not_taken_and_missed,
+        _a_group_of_a_time_of_its_own_with_a_slow_server,
+    )

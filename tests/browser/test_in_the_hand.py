@@ -5,11 +5,13 @@ blue light.
 import base64
 import io
 import time
+from functools import partial
 
 import numpy as np
 import pytest
 from PIL import Image
 from runner import SHOT, events_of, open_runner, press, reads, until
+from screen import in_turn
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -149,7 +151,7 @@ def pages(screen):
     } | {f"/shots/{shot['id']}/{step}": SHOT for step in steps}
 
 
-def test_a_thumb_finds_everything_on_a_phone(screen, pages):
+def _a_thumb_finds_everything_on_a_phone(screen, pages):
     screen.size(390, 844)
     small = {}
     for path, words in pages.items():
@@ -185,7 +187,7 @@ return [...found].slice(0, 12);
 """
 
 
-def test_in_ember_nothing_is_green_or_blue(screen, pages):
+def _in_ember_nothing_is_green_or_blue(screen, pages):
     screen.size(390, 844)
     screen.ask("PATCH", "/photographer", {"theme": "ember"})
     wrong = {}
@@ -207,3 +209,12 @@ def test_in_ember_nothing_is_green_or_blue(screen, pages):
         if colours or lit:
             wrong[path] = (lit, colours)
     assert wrong == {}
+
+
+def test_the_pages_in_the_hand(screen, pages):
+    """A thumb finds everything; in Ember nothing is green or blue."""
+    in_turn(
+        screen,
+        partial(_a_thumb_finds_everything_on_a_phone, pages=pages),
+        partial(_in_ember_nothing_is_green_or_blue, pages=pages),
+    )

@@ -2,13 +2,13 @@
 
 import itertools
 
-from screen import STEPS
+from screen import STEPS, in_turn
 from selenium.webdriver.common.keys import Keys
 
 POSTS = "Posts at the ebb"
 
 
-def test_a_shot_from_the_notebook_to_its_frames(screen):
+def _a_shot_from_the_notebook_to_its_frames(screen):
     screen.open("/")
     screen.find(f"//main//h2/a[normalize-space()='{POSTS}']").click()
     screen.step("depth")
@@ -25,7 +25,7 @@ def test_a_shot_from_the_notebook_to_its_frames(screen):
     screen.find("//article//h2[normalize-space()='Posts at the ebb']")
 
 
-def test_the_three_slices_meet_on_the_ruler(screen):
+def _the_three_slices_meet_on_the_ruler(screen):
     screen.open_shot(POSTS, "depth")
     screen.count("[data-slice]", 3)
     boxes = [slice_.find_element("tag name", "rect").rect for slice_ in screen.all("[data-slice]")]
@@ -36,7 +36,7 @@ def test_the_three_slices_meet_on_the_ruler(screen):
     assert boxes[-1]["x"] + boxes[-1]["width"] >= limits[1] - 20
 
 
-def test_each_filter_is_a_line_in_the_ledger(screen):
+def _each_filter_is_a_line_in_the_ledger(screen):
     screen.open_shot(POSTS, "exposure")
     screen.count("[data-ledger='filter']", 1)
     screen.tick("Polariser")
@@ -47,7 +47,7 @@ def test_each_filter_is_a_line_in_the_ledger(screen):
     screen.reads("2'08\"")
 
 
-def test_two_minutes_from_the_bag(screen):
+def _two_minutes_from_the_bag(screen):
     screen.open_shot(POSTS, "exposure")
     screen.tick("10-stop ND")
     screen.count("[data-ledger='filter']", 0)
@@ -59,7 +59,7 @@ def test_two_minutes_from_the_bag(screen):
     screen.wait(lambda: screen.mark("exposure") == "holds")
 
 
-def test_a_bracket_is_nested_in_each_focus_position(screen):
+def _a_bracket_is_nested_in_each_focus_position(screen):
     screen.open_shot("Split boulder under the fell", "exposure")
     screen.count("[data-exposure]", 3)
     screen.step("sequence")
@@ -69,7 +69,7 @@ def test_a_bracket_is_nested_in_each_focus_position(screen):
     assert texts[0][3] == texts[2][3] != texts[3][3]
 
 
-def test_keys_go_to_the_steps_but_not_while_typing(screen):
+def _keys_go_to_the_steps_but_not_while_typing(screen):
     screen.open_shot(POSTS)
     for number, step in enumerate(STEPS, start=1):
         screen.keys(str(number))
@@ -81,7 +81,7 @@ def test_keys_go_to_the_steps_but_not_while_typing(screen):
     assert screen.browser.current_url.endswith("/frame")
 
 
-def test_keys_turn_aperture_iso_and_camera(screen):
+def _keys_turn_aperture_iso_and_camera(screen):
     screen.open_shot(POSTS, "depth")
     # The dial stands once the markings are known; the keys need them too.
     screen.find("//*[@role='slider' and @aria-label='Aperture scale']")
@@ -97,7 +97,7 @@ def test_keys_turn_aperture_iso_and_camera(screen):
     screen.reads("aperture by a mark of the dial")
 
 
-def test_a_dial_moves_with_the_arrow_keys_and_undo_takes_it_back(screen):
+def _a_dial_moves_with_the_arrow_keys_and_undo_takes_it_back(screen):
     screen.open_shot(POSTS, "depth")
     strip = screen.find("//*[@role='slider' and @aria-label='Aperture scale']")
     strip.send_keys(Keys.ARROW_LEFT)
@@ -108,7 +108,7 @@ def test_a_dial_moves_with_the_arrow_keys_and_undo_takes_it_back(screen):
     screen.wait(lambda: screen.field("Aperture").get_attribute("value") == "f/14")
 
 
-def test_a_pinned_value_can_be_let_go(screen):
+def _a_pinned_value_can_be_let_go(screen):
     screen.open_shot("Layered riggs", "depth")
     screen.find("//button[@aria-label='automatic: Aperture']").click()
     # The lens is sharpest at f/8: the application's own choice while nothing is metered.
@@ -116,13 +116,13 @@ def test_a_pinned_value_can_be_let_go(screen):
     screen.wait(lambda: not screen.browser.find_elements("xpath", "//button[@aria-label='automatic: Aperture']"))
 
 
-def test_a_reason_leads_to_its_dial(screen):
+def _a_reason_leads_to_its_dial(screen):
     screen.open_shot("Layered riggs", "exposure")
     screen.find("//li[contains(., 'take a reading before you trust it')]//button").click()
     screen.wait(lambda: screen.browser.switch_to.active_element == screen.field("Shutter"))
 
 
-def test_changes_survive_a_reload_and_make_the_card_stale(screen):
+def _changes_survive_a_reload_and_make_the_card_stale(screen):
     screen.open_shot(POSTS, "depth")
     screen.type("Aperture", "f/8")
     screen.wait(lambda: screen.mark("field") == "tight")
@@ -132,3 +132,28 @@ def test_changes_survive_a_reload_and_make_the_card_stale(screen):
     screen.press("Make the card again")
     screen.wait(lambda: screen.mark("field") == "holds")
     screen.reads("card is current")
+
+
+def test_a_shot_is_followed_from_the_notebook_to_its_frames(screen):
+    """Every step of the estuary's shot, then a bracket in each focus position."""
+    in_turn(
+        screen,
+        _a_shot_from_the_notebook_to_its_frames,
+        _the_three_slices_meet_on_the_ruler,
+        _each_filter_is_a_line_in_the_ledger,
+        _two_minutes_from_the_bag,
+        _a_bracket_is_nested_in_each_focus_position,
+    )
+
+
+def test_a_shot_is_changed_by_keys_dials_and_reasons(screen):
+    """Keys to the steps and dials, undo, a pinned value, a reason's dial, and a reload."""
+    in_turn(
+        screen,
+        _a_dial_moves_with_the_arrow_keys_and_undo_takes_it_back,
+        _keys_go_to_the_steps_but_not_while_typing,
+        _keys_turn_aperture_iso_and_camera,
+        _a_pinned_value_can_be_let_go,
+        _a_reason_leads_to_its_dial,
+        _changes_survive_a_reload_and_make_the_card_stale,
+    )

@@ -2,7 +2,10 @@
 none.
 """
 
+from functools import partial
+
 import pytest
+from screen import in_turn
 from selenium.webdriver.common.keys import Keys
 
 POSTS, BOULDER = "Posts at the ebb", "Split boulder under the fell"
@@ -15,8 +18,12 @@ DIALS = (
 )
 
 
-@pytest.mark.parametrize(("step", "label", "typed", "shown", "key", "then"), DIALS)
-def test_a_dial_shows_what_is_in_force(screen, step, label, typed, shown, key, then):
+def test_a_dial_shows_what_is_in_force(screen):
+    """Typed, turned by a key, passed through and undone."""
+    in_turn(screen, *(partial(_turned, *dial) for dial in DIALS))
+
+
+def _turned(step, label, typed, shown, key, then, screen):
     screen.open_shot(BOULDER if step == "frame" else POSTS, step)
     at_first = screen.dial(label).get_attribute("value")
     screen.type_over(screen.dial(label), typed)
@@ -40,7 +47,7 @@ def test_a_dial_shows_what_is_in_force(screen, step, label, typed, shown, key, t
     screen.dial_reads(label, at_first)
 
 
-def test_a_time_of_day_is_read_as_people_write_it(screen):
+def _a_time_of_day_is_read_as_people_write_it(screen):
     screen.open_shot(POSTS, "light")
     for typed, other in (("8.30", "9.00"), ("0830", "0900"), ("8h30", "9h00"), ("8:30am", "9:00am"), ("8,30", "9,00")):
         screen.type("Time of the shot", typed)
@@ -49,7 +56,7 @@ def test_a_time_of_day_is_read_as_people_write_it(screen):
         screen.shows("Time of the shot", "09:00")
 
 
-def test_a_time_that_is_none_is_refused_and_kept(screen):
+def _a_time_that_is_none_is_refused_and_kept(screen):
     screen.expect_in_console("422")
     screen.open_shot(POSTS, "light")
     before = screen.facts()["clock_local"]
@@ -59,7 +66,7 @@ def test_a_time_that_is_none_is_refused_and_kept(screen):
     assert screen.facts()["clock_local"] == before
 
 
-def test_typing_goes_on_while_a_zone_is_looked_up(screen):
+def _typing_goes_on_while_a_zone_is_looked_up(screen):
     screen.open("/locations")
     screen.press("New location")
     screen.network(latency_ms=300)
@@ -72,7 +79,7 @@ def test_typing_goes_on_while_a_zone_is_looked_up(screen):
     assert made["elevation_m"] == 120
 
 
-def test_a_draft_is_marked_and_goes_only_when_told(screen):
+def _a_draft_is_marked_and_goes_only_when_told(screen):
     screen.open_shot(POSTS, "depth")
     before = screen.value("Near limit")
     box = screen.field("Near limit")
@@ -110,7 +117,7 @@ def test_a_draft_is_marked_and_goes_only_when_told(screen):
     assert screen.facts()["near_m"] == 0.6
 
 
-def test_ticks_and_keys_wait_for_a_server_that_is_away(screen):
+def _ticks_and_keys_wait_for_a_server_that_is_away(screen):
     screen.expect_in_console("ERR_INTERNET_DISCONNECTED")
     screen.open_shot(POSTS, "exposure")
     screen.dial_reads("Aperture", "f/16")
@@ -127,7 +134,7 @@ def test_ticks_and_keys_wait_for_a_server_that_is_away(screen):
     assert screen.facts()["f_number"] == pytest.approx(2 ** (25 / 6), rel=1e-3)
 
 
-def test_edits_that_wait_survive_a_reload(screen):
+def _edits_that_wait_survive_a_reload(screen):
     screen.expect_in_console("ERR_INTERNET_DISCONNECTED")
     screen.open_shot(POSTS, "depth")
     screen.network(offline=True)
@@ -145,14 +152,14 @@ def test_edits_that_wait_survive_a_reload(screen):
     screen.dial_reads("Aperture", "f/18")
 
 
-def test_the_other_tabs_edits_are_seen(screen):
+def _the_other_tabs_edits_are_seen(screen):
     screen.open_shot(POSTS, "depth")
     screen.dial_reads("Aperture", "f/16")
     screen.ask("PATCH", f"/shots/{screen.shot_id()}", {"f_number": "f/11"})
     screen.dial_reads("Aperture", "f/11")
 
 
-def test_one_value_in_two_hands_is_asked_about(screen):
+def _one_value_in_two_hands_is_asked_about(screen):
     screen.expect_in_console("409")
     screen.open_shot(POSTS, "exposure")
     shot = screen.shot_id()
@@ -176,7 +183,7 @@ def test_one_value_in_two_hands_is_asked_about(screen):
     screen.dial_reads("ISO", "400")
 
 
-def test_undo_names_what_it_takes_back(screen):
+def _undo_names_what_it_takes_back(screen):
     screen.open_shot(POSTS, "depth")
     shot = screen.shot_id()
     screen.ask("PATCH", f"/shots/{shot}", {"pitch_deg": -4})
@@ -189,7 +196,7 @@ def test_undo_names_what_it_takes_back(screen):
     assert screen.facts()["pitch_deg"] == -4
 
 
-def test_redo_of_a_new_shot_brings_back_what_it_had_become(screen):
+def _redo_of_a_new_shot_brings_back_what_it_had_become(screen):
     screen.open("/")
     screen.press("New shot")
     screen.field("Name").send_keys("Weir in spate", Keys.ENTER)
@@ -210,7 +217,7 @@ def test_redo_of_a_new_shot_brings_back_what_it_had_become(screen):
     assert screen.facts(shot) == became
 
 
-def test_an_answer_under_way_stays_with_its_shot(screen):
+def _an_answer_under_way_stays_with_its_shot(screen):
     screen.open_shot(POSTS, "depth")
     first = screen.shot_id()
     screen.network(latency_ms=300)
@@ -227,7 +234,7 @@ def test_an_answer_under_way_stays_with_its_shot(screen):
     screen.dial_reads("Aperture", aperture)
 
 
-def test_one_refusal_does_not_take_others_along(screen):
+def _one_refusal_does_not_take_others_along(screen):
     screen.expect_in_console("422")
     screen.open_shot(POSTS, "depth")
     screen.network(latency_ms=300)
@@ -241,7 +248,7 @@ def test_one_refusal_does_not_take_others_along(screen):
     assert screen.value("Near limit") == "far away"
 
 
-def test_quick_keys_with_a_slow_server_all_count(screen):
+def _quick_keys_with_a_slow_server_all_count(screen):
     screen.open_shot(POSTS, "depth")
     screen.dial_reads("Aperture", "f/16")
     screen.network(latency_ms=300)
@@ -252,7 +259,7 @@ def test_quick_keys_with_a_slow_server_all_count(screen):
     screen.wait(lambda: screen.facts()["f_number"] == 8)
 
 
-def test_a_page_of_another_notebook_changes_nothing(screen):
+def _a_page_of_another_notebook_changes_nothing(screen):
     screen.expect_in_console("409")
     screen.open_shot(POSTS, "depth")
     # As after a fresh start: the page is old, the notebook is another.
@@ -265,3 +272,38 @@ def test_a_page_of_another_notebook_changes_nothing(screen):
     screen.keys("]")
     screen.find("//button[normalize-space()='Open the notebook that is served now']")
     assert screen.facts() == before
+
+
+def test_what_is_typed_is_read_shown_and_kept(screen):
+    """Times, refusals, drafts over reload, back and a second tab."""
+    in_turn(
+        screen,
+        _a_time_of_day_is_read_as_people_write_it,
+        _a_time_that_is_none_is_refused_and_kept,
+        _typing_goes_on_while_a_zone_is_looked_up,
+        _a_draft_is_marked_and_goes_only_when_told,
+    )
+
+
+def test_edits_wait_for_a_server_that_is_away_or_slow(screen):
+    """Ticks and keys are sent when the server is back, in order, each to its own shot."""
+    in_turn(
+        screen,
+        _ticks_and_keys_wait_for_a_server_that_is_away,
+        _edits_that_wait_survive_a_reload,
+        _an_answer_under_way_stays_with_its_shot,
+        _one_refusal_does_not_take_others_along,
+        _quick_keys_with_a_slow_server_all_count,
+    )
+
+
+def test_two_hands_on_one_notebook(screen):
+    """Edits of another tab are seen, asked about and undone by name."""
+    in_turn(
+        screen,
+        _the_other_tabs_edits_are_seen,
+        _one_value_in_two_hands_is_asked_about,
+        _undo_names_what_it_takes_back,
+        _redo_of_a_new_shot_brings_back_what_it_had_become,
+        _a_page_of_another_notebook_changes_nothing,
+    )

@@ -3,6 +3,8 @@
 import base64
 import re
 
+from screen import in_turn
+
 DAWN = "Bog at first light, then the sill"
 
 
@@ -12,7 +14,7 @@ def _open(screen):
     screen.count("[data-stop-row]", 5)
 
 
-def test_five_stops_are_planned_and_planned_anew_after_forty_minutes(screen):
+def _five_stops_are_planned_and_planned_anew_after_forty_minutes(screen):
     _open(screen)
     screen.reads("all 5 stops")
     screen.count("[data-stop]", 5)
@@ -31,7 +33,7 @@ def test_five_stops_are_planned_and_planned_anew_after_forty_minutes(screen):
     assert screen.ask("GET", f"/outings/{_id(screen)}")["parts"][0]["from_h"] == begun
 
 
-def test_a_stop_is_added_changed_moved_and_taken_out(screen):
+def _a_stop_is_added_changed_moved_and_taken_out(screen):
     _open(screen)
     screen.press("add a stop")
     box = screen.find("//select[@id = //label[normalize-space()='Add']/@for]")
@@ -51,7 +53,7 @@ def test_a_stop_is_added_changed_moved_and_taken_out(screen):
     screen.wait(lambda: screen.ask("GET", f"/outings/{_id(screen)}")["stops"][4]["minutes"] == 25)
 
 
-def test_what_is_packed_is_ticked_and_the_card_has_everything(screen):
+def _what_is_packed_is_ticked_and_the_card_has_everything(screen):
     _open(screen)
     screen.tick("flask of tea")
     screen.wait(lambda: any(item["packed"] for item in screen.ask("GET", f"/outings/{_id(screen)}")["packing"]))
@@ -73,7 +75,7 @@ def test_what_is_packed_is_ticked_and_the_card_has_everything(screen):
     assert boxes and all(abs(float(wide) - 297.6) < 1.5 and abs(float(high) - 419.5) < 1.5 for wide, high in boxes)
 
 
-def test_an_outing_is_made_and_what_is_lacking_is_said_at_its_field(screen):
+def _an_outing_is_made_and_what_is_lacking_is_said_at_its_field(screen):
     screen.open("/outings")
     screen.press("New outing")
     screen.expect_in_console("422")
@@ -85,3 +87,14 @@ def test_an_outing_is_made_and_what_is_lacking_is_said_at_its_field(screen):
 
 def _id(screen):
     return int(screen.browser.current_url.rstrip("/").split("/outings/")[1].split("/")[0])
+
+
+def test_an_outing_is_planned_changed_and_packed(screen):
+    """Five stops, forty minutes late, a rest, packing and a card; then a new outing."""
+    in_turn(
+        screen,
+        _five_stops_are_planned_and_planned_anew_after_forty_minutes,
+        _a_stop_is_added_changed_moved_and_taken_out,
+        _what_is_packed_is_ticked_and_the_card_has_everything,
+        _an_outing_is_made_and_what_is_lacking_is_said_at_its_field,
+    )

@@ -5,7 +5,7 @@ import re
 
 import pytest
 from PIL import Image
-from screen import STEPS
+from screen import STEPS, in_turn
 from selenium.webdriver.common.keys import Keys
 
 
@@ -73,7 +73,7 @@ def test_a_place_of_ones_own_and_a_shot_there(screen):
     screen.find("//article//h2[normalize-space()='Skerry at dusk']")
 
 
-def test_bad_input_is_said_at_the_field_and_what_was_typed_stays(screen):
+def _bad_input_is_said_at_the_field_and_what_was_typed_stays(screen):
     screen.expect_in_console("422")
     screen.open_shot("Posts at the ebb", "depth")
     screen.type("Aperture", "f/1")
@@ -91,7 +91,7 @@ def test_bad_input_is_said_at_the_field_and_what_was_typed_stays(screen):
     screen.wait(lambda: "soon" not in screen.text())
 
 
-def test_a_refused_form_keeps_everything(screen):
+def _a_refused_form_keeps_everything(screen):
     screen.expect_in_console("422")
     screen.open("/locations")
     screen.press("New location")
@@ -104,7 +104,7 @@ def test_a_refused_form_keeps_everything(screen):
     assert screen.find("//form//input[@name='name']").get_attribute("value") == "Nowhere"
 
 
-def test_a_deleted_shot_can_be_brought_back(screen):
+def _a_deleted_shot_can_be_brought_back(screen):
     screen.open_shot("Lichen map")
     screen.press("Lichen map")
     screen.press("Delete this shot …")
@@ -115,7 +115,7 @@ def test_a_deleted_shot_can_be_brought_back(screen):
     screen.find("//h2/a[normalize-space()='Lichen map']")
 
 
-def test_time_is_chosen_on_the_fall_of_light(screen):
+def _time_is_chosen_on_the_fall_of_light(screen):
     screen.open_shot("Posts at the ebb", "light")
     handle = screen.handle("Time of the shot")
     assert handle.get_attribute("aria-valuetext") == "15:15"
@@ -126,7 +126,7 @@ def test_time_is_chosen_on_the_fall_of_light(screen):
     screen.wait(lambda: "daylight" in screen.verdict("light"))
 
 
-def test_limits_are_dragged_on_the_ruler(screen):
+def _limits_are_dragged_on_the_ruler(screen):
     screen.open_shot("Posts at the ebb", "depth")
     screen.count("[data-slice]", 3)
     screen.drag(screen.handle("Near limit"), 200, 0)
@@ -136,7 +136,7 @@ def test_limits_are_dragged_on_the_ruler(screen):
     screen.wait(lambda: 0.56 < float(screen.value("Near limit").removesuffix(" m")) < 0.65)
 
 
-def test_the_camera_is_aimed_in_the_finder(screen):
+def _the_camera_is_aimed_in_the_finder(screen):
     screen.open_shot("Split boulder under the fell", "frame")
     aim = screen.handle("Aim of the camera")
     aim.send_keys(Keys.ARROW_RIGHT, Keys.ARROW_RIGHT)
@@ -146,14 +146,14 @@ def test_the_camera_is_aimed_in_the_finder(screen):
     screen.wait(lambda: 145 < float(screen.field("Bearing").get_attribute("value")) < 165)
 
 
-@pytest.mark.parametrize(("date", "words"), [("21 Jun 2027", "no sunset"), ("21 Dec 2027", "no sunrise")])
-def test_days_without_sunset_or_sunrise(screen, date, words):
+def _days_without_sunset_or_sunrise(screen):
     screen.open("/locations")
     screen.find("//a[normalize-space()='Isfold']").click()
     screen.reads("Boathouse jetty")
     screen.press("A day of light")
-    screen.type("Date", date)
-    screen.reads(words)
+    for date, words in (("21 Jun 2027", "no sunset"), ("21 Dec 2027", "no sunrise")):
+        screen.type("Date", date)
+        screen.reads(words)
 
 
 def test_three_themes_and_no_green_or_blue_at_night(screen, tmp_path):
@@ -198,3 +198,23 @@ def test_the_card_prints_on_one_small_page(whole_screen):
     # A6 is 105 x 148 mm: 298 x 420 points (ISO 216).
     width, height = (float(side) for side in re.search(rb"/MediaBox \[0 0 ([\d.]+) ([\d.]+)\]", pdf).groups())
     assert (width, height) == (pytest.approx(297.6, abs=1), pytest.approx(419.5, abs=1))
+
+
+def test_what_is_refused_stays_and_what_is_deleted_comes_back(screen):
+    """Bad input in a step and in a form; a deleted shot."""
+    in_turn(
+        screen,
+        _bad_input_is_said_at_the_field_and_what_was_typed_stays,
+        _a_refused_form_keeps_everything,
+        _a_deleted_shot_can_be_brought_back,
+    )
+
+
+def test_values_are_chosen_on_the_drawings(screen):
+    """Time, limits and aim by hand; days without a sunset or sunrise."""
+    in_turn(
+        screen,
+        _time_is_chosen_on_the_fall_of_light,
+        _limits_are_dragged_on_the_ruler,
+        _the_camera_is_aimed_in_the_finder,
+    )

@@ -1,7 +1,9 @@
 """Scouting and timing: windows, alignments, files, tides and a forecast that fails."""
 
 import re
+from functools import partial
 
+from screen import in_turn
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -34,7 +36,7 @@ def _minutes(clock):
     return int(clock[:2]) * 60 + int(clock[3:])
 
 
-def test_choosing_a_window_by_dragging_and_taking_one_by_its_button(screen):
+def _choosing_a_window_by_dragging_and_taking_one_by_its_button(screen):
     screen.open_shot("Layered riggs", "light")
     screen.find("//*[@data-window]")
     # From 9 to 15 o'clock: 37.5 to 62.5 % of the day.
@@ -57,7 +59,7 @@ def test_choosing_a_window_by_dragging_and_taking_one_by_its_button(screen):
     screen.wait(lambda: f"{start} to {stop}" in screen.verdict("light"), f"{start} {stop}: {screen.verdict('light')}")
 
 
-def test_an_alignment_is_found_and_put_into_the_shot(screen):
+def _an_alignment_is_found_and_put_into_the_shot(screen):
     screen.open_shot("Layered riggs", "light")
     screen.press("The year")
     screen.find("//*[name()='image']")
@@ -89,7 +91,7 @@ def test_an_alignment_is_found_and_put_into_the_shot(screen):
     screen.wait(lambda: len(screen.all("[data-season]")) > 20)
 
 
-def test_importing_a_gpx_file_and_refusing_a_broken_one(screen, tmp_path):
+def _importing_a_gpx_file_and_refusing_a_broken_one(screen, tmp_path):
     screen.open("/locations")
     screen.find("//a[normalize-space()='Hollin Bog']").click()
     screen.find("//h2[contains(., 'Hollin Bog from above')]")
@@ -107,7 +109,7 @@ def test_importing_a_gpx_file_and_refusing_a_broken_one(screen, tmp_path):
     screen.count("[data-track]", 1)
 
 
-def test_the_tide_cut_off_is_a_caution_and_then_a_failure(screen):
+def _the_tide_cut_off_is_a_caution_and_then_a_failure(screen):
     screen.open_shot("Posts at the ebb", "light")
     screen.reads("The place is cut off from")
     screen.find("//*[name()='g' and @data-band='tide']")
@@ -118,7 +120,7 @@ def test_the_tide_cut_off_is_a_caution_and_then_a_failure(screen):
     screen.reads("It closes the way")
 
 
-def test_a_skyline_is_computed_and_measured(screen):
+def _a_skyline_is_computed_and_measured(screen):
     screen.open("/locations")
     screen.find("//a[normalize-space()='Tern Weir']").click()
     screen.press("change the skyline")
@@ -134,7 +136,7 @@ def test_a_skyline_is_computed_and_measured(screen):
     screen.reads("computed from corran-country.asc")
 
 
-def test_with_the_forecast_down_the_screen_works_and_says_so(screen, forecasts):
+def _with_the_forecast_down_the_screen_works_and_says_so(screen, forecasts):
     forecasts.mode = "down"
     screen.open_shot("Posts at the ebb", "light")
     screen.reads("The forecast service is out of order")
@@ -144,14 +146,14 @@ def test_with_the_forecast_down_the_screen_works_and_says_so(screen, forecasts):
     screen.wait(lambda: "15:20" in screen.text())
 
 
-def test_slow_forecast_does_not_hold_the_page_up(screen, forecasts):
+def _slow_forecast_does_not_hold_the_page_up(screen, forecasts):
     forecasts.mode = "slow"
     screen.open_shot("Split boulder under the fell", "light")
     screen.find("//*[@data-window='glow']")
     screen.reads("too slow to answer")
 
 
-def test_everything_by_keyboard_and_on_a_phone(screen):
+def _everything_by_keyboard_and_on_a_phone(screen):
     screen.size(390, 844)
     screen.open_shot("Posts at the ebb", "light")
     for view, landmark in (
@@ -166,3 +168,32 @@ def test_everything_by_keyboard_and_on_a_phone(screen):
     screen.open("/locations")
     screen.find("//h2[contains(., 'from above')]")
     assert screen.browser.execute_script("return document.documentElement.scrollWidth") <= 391
+
+
+def test_a_window_is_chosen_and_an_alignment_found(screen):
+    """Windows by hand and by button; the year."""
+    in_turn(
+        screen,
+        _choosing_a_window_by_dragging_and_taking_one_by_its_button,
+        _an_alignment_is_found_and_put_into_the_shot,
+    )
+
+
+def test_a_place_gets_its_tracks_tide_and_skyline(screen, tmp_path):
+    """A GPX file, the cut-off, a skyline; on a phone too."""
+    in_turn(
+        screen,
+        partial(_importing_a_gpx_file_and_refusing_a_broken_one, tmp_path=tmp_path),
+        _the_tide_cut_off_is_a_caution_and_then_a_failure,
+        _a_skyline_is_computed_and_measured,
+        _everything_by_keyboard_and_on_a_phone,
+    )
+
+
+def test_a_forecast_that_fails(screen, forecasts):
+    """Down, and too slow."""
+    in_turn(
+        screen,
+        partial(_with_the_forecast_down_the_screen_works_and_says_so, forecasts=forecasts),
+        partial(_slow_forecast_does_not_hold_the_page_up, forecasts=forecasts),
+    )

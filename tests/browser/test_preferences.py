@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 
+from screen import in_turn
 from selenium.webdriver.common.keys import Keys
 
 POSTS = "Posts at the ebb"
@@ -18,7 +19,7 @@ def _prefer(screen, *labels):
     screen.wait(lambda: not screen.all("[role=dialog]"))
 
 
-def test_feet_twelve_hours_and_the_month_first(screen):
+def _feet_twelve_hours_and_the_month_first(screen):
     screen.open_shot(POSTS, "light")
     metric = screen.facts()
     _prefer(screen, "feet and inches", "12 hours", "month first", "halves")
@@ -48,7 +49,7 @@ def test_feet_twelve_hours_and_the_month_first(screen):
     screen.wait(lambda: screen.field("Camera height").get_attribute("value") == "0.5")
 
 
-def test_a_date_is_typed_stepped_and_chosen(screen):
+def _a_date_is_typed_stepped_and_chosen(screen):
     screen.open_shot(POSTS, "light")
     screen.type("Date", "30.12.2026")
     screen.wait(lambda: screen.facts()["date_local"] == "2026-12-30")
@@ -74,7 +75,7 @@ def test_a_date_is_typed_stepped_and_chosen(screen):
     screen.wait(lambda: not screen.all("[data-scope=popover][data-part=content]"))
 
 
-def test_a_term_is_explained_where_it_is_tapped(screen):
+def _a_term_is_explained_where_it_is_tapped(screen):
     screen.open_shot(POSTS, "depth")
     screen.find("//*[@data-term='hyperfocal distance']").click()
     screen.reads("the nearest focus at which infinity is still sharp")
@@ -82,7 +83,7 @@ def test_a_term_is_explained_where_it_is_tapped(screen):
     screen.wait(lambda: "infinity is still sharp" not in screen.text())
 
 
-def test_polarisers_are_kept_off_wide_lenses_and_put_back(screen):
+def _polarisers_are_kept_off_wide_lenses_and_put_back(screen):
     # 35 mm with its polariser on.
     screen.open_shot("Brown water over the sill", "exposure")
     screen.press("Preferences")
@@ -94,3 +95,14 @@ def test_polarisers_are_kept_off_wide_lenses_and_put_back(screen):
     screen.press("Close")
     screen.reads("is within textured")
     screen.wait(lambda: "You keep polarisers" not in screen.text())
+
+
+def test_figures_and_dates_as_preferred(screen):
+    """Feet and inches, dates, terms, and polarisers kept off wide lenses."""
+    in_turn(
+        screen,
+        _a_date_is_typed_stepped_and_chosen,
+        _a_term_is_explained_where_it_is_tapped,
+        _polarisers_are_kept_off_wide_lenses_and_put_back,
+        _feet_twelve_hours_and_the_month_first,
+    )

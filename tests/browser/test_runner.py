@@ -4,11 +4,12 @@ does.
 
 import pytest
 from runner import CLOCK, SHOT, events_of, open_runner, press, reads, until
+from screen import in_turn
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 
 
-def test_frames_are_ticked_with_no_network_and_none_is_lost(screen):
+def _frames_are_ticked_with_no_network_and_none_is_lost(screen):
     card, browser = open_runner(screen), screen.browser
     reads(browser, "Put on 10-stop ND")
     screen.expect_in_console("ERR_INTERNET_DISCONNECTED")
@@ -32,7 +33,7 @@ def test_frames_are_ticked_with_no_network_and_none_is_lost(screen):
     assert entry["frames"] == 2
 
 
-def test_what_differs_is_planned_anew(screen):
+def _what_differs_is_planned_anew(screen):
     open_runner(screen, latency_ms=300)
     browser = screen.browser
     reads(browser, "2'08\"")
@@ -125,7 +126,7 @@ def test_a_countdown_is_not_lost_by_looking_elsewhere_or_by_a_reload(screen):
     reads(browser, "let it settle 0:05")
 
 
-def test_the_theme_chosen_in_the_runner_is_kept(screen):
+def _the_theme_chosen_in_the_runner_is_kept(screen):
     open_runner(screen)
     browser = screen.browser
 
@@ -154,3 +155,13 @@ def test_two_taps_tick_one_frame_and_undo_stands_where_the_thumb_is(screen):
     reads(browser, "Frame 1 of 3")
     press(browser, "Skip")
     reads(browser, "Frame 2 of 3")
+
+
+def test_frames_are_planned_anew_ticked_and_skipped(screen):
+    """With a filter left at home and with no network; the theme chosen is kept."""
+    in_turn(
+        screen,
+        _what_differs_is_planned_anew,
+        _the_theme_chosen_in_the_runner_is_kept,
+        _frames_are_ticked_with_no_network_and_none_is_lost,
+    )

@@ -1,9 +1,11 @@
 """The solver: wishes stated, a plan taken and undone, and what has to give way."""
 
+from screen import in_turn
+
 POSTS = "Posts at the ebb"
 
 
-def test_a_plan_is_taken_and_undone(screen):
+def _a_plan_is_taken_and_undone(screen):
     screen.open_shot(POSTS, "exposure")
     before = screen.facts()
     screen.keys("s")
@@ -25,7 +27,7 @@ def test_a_plan_is_taken_and_undone(screen):
     )
 
 
-def test_what_has_to_give_way_is_named_by_how_much_and_taken(screen):
+def _what_has_to_give_way_is_named_by_how_much_and_taken(screen):
     screen.open_shot(POSTS, "sequence")
     screen.press("solve")
     screen.find("//*[@data-plan='best']")
@@ -46,3 +48,8 @@ def test_what_has_to_give_way_is_named_by_how_much_and_taken(screen):
     )
     assert screen.value("Frames at most") == "none"
     assert screen.facts()["most_frames"] == 1
+
+
+def test_a_plan_is_found_taken_and_limited(screen):
+    """Plans are compared and taken; what has to give way is named."""
+    in_turn(screen, _a_plan_is_taken_and_undone, _what_has_to_give_way_is_named_by_how_much_and_taken)

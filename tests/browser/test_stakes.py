@@ -7,6 +7,8 @@ import re
 import urllib.request
 from datetime import date, timedelta
 
+from screen import in_turn
+
 POSTS = "Posts at the ebb"
 
 
@@ -90,7 +92,7 @@ def _calendar(screen, shot, window):
         return answer.read().decode().replace("\r\n ", "").replace("\\,", ",").replace("\\;", ";")
 
 
-def test_which_place_ranks_and_plans(screen):
+def _which_place_ranks_and_plans(screen):
     screen.open("/which-place?from=2026-12-09&days=2")
     screen.find("//*[@data-prospect]")
     rows = screen.all("[data-prospect]")
@@ -118,7 +120,7 @@ def _forecast_known(screen, location):
     return known
 
 
-def test_an_hour_of_the_forecast_is_changed_by_hand(screen):
+def _an_hour_of_the_forecast_is_changed_by_hand(screen):
     location = next(
         item["id"] for item in screen.ask("GET", "/locations")["locations"] if item["name"] == "Sallow Estuary"
     )
@@ -136,9 +138,19 @@ def test_an_hour_of_the_forecast_is_changed_by_hand(screen):
     screen.wait(lambda: "One hour is changed by hand" in screen.text())
 
 
-def test_which_place_asks_for_forecasts_when_told(screen):
+def _which_place_asks_for_forecasts_when_told(screen):
     screen.open("/which-place")
     screen.find("//*[@data-prospect]")
     assert "no forecast yet" in screen.text()
     screen.press("Ask for their forecasts")
     screen.find("//*[@data-prospect]//*[name()='svg'][contains(@aria-label, 'of 100')]")
+
+
+def test_places_are_ranked_and_a_forecast_changed_by_hand(screen):
+    """Which place, its forecasts, and an hour by hand."""
+    in_turn(
+        screen,
+        _which_place_asks_for_forecasts_when_told,
+        _which_place_ranks_and_plans,
+        _an_hour_of_the_forecast_is_changed_by_hand,
+    )

@@ -2,6 +2,7 @@
 frames, and without WebGL.
 """
 
+from screen import in_turn
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
@@ -35,7 +36,7 @@ def _pixels(screen):
     )
 
 
-def test_the_finder_is_a_picture(screen):
+def _the_finder_is_a_picture(screen):
     screen.open_shot(SPLIT, "frame")
     canvas = screen.find("//canvas[@data-tones='light']")
     assert canvas.get_attribute("data-mirrors") == "1"
@@ -51,7 +52,7 @@ def test_the_finder_is_a_picture(screen):
     screen.wait(lambda: _pixels(screen)[0] > before + 15)
 
 
-def test_spot_readings_make_a_bracket(screen):
+def _spot_readings_make_a_bracket(screen):
     _picture(screen, RIGGS)
     for part, said in (("the sky", "1/500 at f/16"), ("the land", "1/4 at f/4")):
         screen.find(f"//select[@id = //label[normalize-space()='Of']/@for]/option[normalize-space()='{part}']").click()
@@ -73,7 +74,7 @@ def test_spot_readings_make_a_bracket(screen):
     assert screen.field("Meter reading").get_attribute("value") == "bright"
 
 
-def test_a_graduated_filter_on_the_skyline_removes_the_bracket(screen):
+def _a_graduated_filter_on_the_skyline_removes_the_bracket(screen):
     _picture(screen, MIDNIGHT)
     screen.type("Highlight", "15")
     screen.type("Shadow", "2.5")
@@ -107,7 +108,7 @@ def test_a_graduated_filter_on_the_skyline_removes_the_bracket(screen):
     screen.wait(lambda: screen.field("Edge of the filter").get_attribute("value") == "")
 
 
-def test_a_polariser_on_a_wide_lens_is_warned_of_and_drawn(screen):
+def _a_polariser_on_a_wide_lens_is_warned_of_and_drawn(screen):
     screen.open_shot(SPLIT, "frame")
     screen.type("Focal length", "16")
     screen.type("Pitch", "12")
@@ -118,7 +119,7 @@ def test_a_polariser_on_a_wide_lens_is_warned_of_and_drawn(screen):
     screen.reads("a dark patch shows")
 
 
-def test_black_and_white_through_red_darkens_a_blue_sky(screen):
+def _black_and_white_through_red_darkens_a_blue_sky(screen):
     _picture(screen, RIGGS)
     screen.wait(lambda: _pixels(screen)[1] > 60)
     sky = _pixels(screen)[1]
@@ -128,7 +129,7 @@ def test_black_and_white_through_red_darkens_a_blue_sky(screen):
     screen.wait(lambda: _pixels(screen)[1] < sky - 15)
 
 
-def test_frozen_leaves_and_silky_water_give_two_frames(screen):
+def _frozen_leaves_and_silky_water_give_two_frames(screen):
     name = "Brown water over the sill"
     screen.open_shot(name, "depth")
     screen.open_shot(name, "place")
@@ -167,7 +168,7 @@ def test_without_webgl_the_picture_is_drawn_plainly(screen):
         screen.open("/")
 
 
-def test_a_filter_is_turned_and_says_at_its_field_what_it_cannot(screen):
+def _a_filter_is_turned_and_says_at_its_field_what_it_cannot(screen):
     screen.expect_in_console("422")
     screen.ask("POST", "/filters", {"name": "Variable ND", "kind": "neutral density", "stops": 2, "stops_max": 8})
     screen.open_shot("Brown water over the sill", "exposure")
@@ -183,7 +184,7 @@ def test_a_filter_is_turned_and_says_at_its_field_what_it_cannot(screen):
     screen.reads("2 s, silky")
 
 
-def test_people_are_wished_away(screen):
+def _people_are_wished_away(screen):
     name = "Brown water over the sill"
     shot = next(item["id"] for item in screen.ask("GET", "/notebook")["shots"] if item["name"] == name)
     point = screen.ask("GET", f"/shots/{shot}")["place"]["viewpoint"]["id"]
@@ -207,3 +208,28 @@ def test_people_are_wished_away(screen):
     screen.type("Pass through the frame", "3")
     screen.step("exposure")
     screen.reads("leaves ghosts; they vanish from")
+
+
+def test_the_picture_in_tones(screen):
+    """The finder's picture, compensation, black and white, and a polariser on a wide lens."""
+    in_turn(
+        screen,
+        _the_finder_is_a_picture,
+        _black_and_white_through_red_darkens_a_blue_sky,
+        _a_polariser_on_a_wide_lens_is_warned_of_and_drawn,
+    )
+
+
+def test_a_range_is_held_by_readings_bracket_and_graduated_filter(screen):
+    """Spot readings make a bracket, a graduated filter removes it."""
+    in_turn(screen, _spot_readings_make_a_bracket, _a_graduated_filter_on_the_skyline_removes_the_bracket)
+
+
+def test_what_moves_is_frozen_blurred_or_gone(screen):
+    """Two frames for leaves and water, a filter that is turned, people wished away."""
+    in_turn(
+        screen,
+        _frozen_leaves_and_silky_water_give_two_frames,
+        _a_filter_is_turned_and_says_at_its_field_what_it_cannot,
+        _people_are_wished_away,
+    )

@@ -271,34 +271,30 @@ def _searched(stops, limits):
         """Steps at which one can be at the next car, from the steps from which one is free where one stands."""
         if here is None:
             return {step + _in_steps(drive) for step in range(last_step)}
-        place, found = here.place, set()
-        for start in free:
-            step = start
-            while step < last_step and not _meets(place.stay_closed, start * STEP, step * STEP):
-                walk = place.walk_s
-                if not _meets(place.walks_closed, step * STEP, step * STEP + walk):
-                    found.add(step + _in_steps(walk) + _in_steps(drive))
-                step += 1
+        place, found, stands = here.place, set(), False
+        for step in range(last_step):
+            # Whoever waited here a step ago waits on, unless the place closes in between.
+            stands = (stands and not _meets(place.stay_closed, (step - 1) * STEP, step * STEP)) or step in free
+            stands = stands and not _meets(place.stay_closed, step * STEP, step * STEP)
+            if stands and not _meets(place.walks_closed, step * STEP, step * STEP + place.walk_s):
+                found.add(step + _in_steps(place.walk_s) + _in_steps(drive))
         return found
 
     def visited(stop, there):
         """Steps from which one is free again after a visit in its windows, by value, from the steps at which one is at
         the spot.
         """
-        found = {}
-        for arrive in there:
-            for step in range(arrive + _in_steps(stop.set_up_s), last_step):
-                values = [
-                    window.value
-                    for window in stop.windows
-                    if window.start_s - 1e-6 <= step * STEP <= window.end_s + 1e-6
-                ]
-                done = step * STEP + stop.stay_s
-                if _meets(stop.place.stay_closed, arrive * STEP, done):
-                    break
-                if values:
-                    for value in set(values):
-                        found.setdefault(value, set()).add(_in_steps(done))
+        found, arrived = {}, None
+        for step in range(last_step):
+            ready = step - _in_steps(stop.set_up_s)
+            # Who came last has waited the shortest time in which the place could close.
+            arrived = ready if ready in there else arrived
+            done = step * STEP + stop.stay_s
+            if arrived is None or _meets(stop.place.stay_closed, arrived * STEP, done):
+                continue
+            for window in stop.windows:
+                if window.start_s - 1e-6 <= step * STEP <= window.end_s + 1e-6:
+                    found.setdefault(window.value, set()).add(_in_steps(done))
         return found
 
     def home_by(free, here):
