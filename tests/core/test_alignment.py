@@ -20,9 +20,9 @@ PLACE = (54.5, -3.1, 10.0)
 @pytest.mark.parametrize("body", ["sun", "moon"])
 @pytest.mark.parametrize("place", [PLACE, (68.2, 13.7, 0.0), (-45.1, -72.2, 640.0), (2.0, 100.0, 0.0)])
 def test_the_same_minutes_as_a_brute_force(body, place):
-    # Skyfield asked for every minute of nine days; ours works on splines and root finding.
+    # Skyfield asked for every minute of five days; ours works on splines and root finding.
     wanted = Wanted(body, 134, 2.0, low_deg=0, high_deg=12, above_skyline=False)
-    minutes = START.timestamp() + 60.0 * np.arange(9 * 1440)
+    minutes = START.timestamp() + 60.0 * np.arange(5 * 1440)
     position = (sun_position if body == "sun" else moon_position)(*place, minutes)
     theirs = (
         (np.abs((position.azimuth_deg - 134 + 180) % 360 - 180) <= 2)
@@ -30,7 +30,7 @@ def test_the_same_minutes_as_a_brute_force(body, place):
         & (position.apparent_altitude_deg <= 12)
     )
     ours = np.zeros_like(theirs)
-    for hit in find_alignments(*place, START, START + timedelta(days=9), wanted):
+    for hit in find_alignments(*place, START, START + timedelta(days=5), wanted):
         ours |= (minutes >= hit.start_utc.timestamp()) & (minutes <= hit.end_utc.timestamp())
     # A minute that lies within a second of an edge may fall to either side.
     assert np.count_nonzero(ours != theirs) <= 1

@@ -48,7 +48,7 @@ def test_hulls(points):
     assert shapely.is_ccw(shapely.LinearRing(ours))
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=70, deadline=None)
 @given(uprights, uprights, st.floats(-15, 5), st.sampled_from(["landscape", "portrait"]))
 def test_air_between_outlines(one, other, pitch, orientation):
     camera = Camera(0, 24, 36, 24, pitch, orientation, height_m=1.5)
@@ -68,7 +68,7 @@ def test_air_between_outlines(one, other, pitch, orientation):
     assert float(separation(boxes, 1, 0, aspect)[0]) == pytest.approx(ours, abs=2e-5)
 
 
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=50, deadline=None)
 @given(st.lists(uprights, min_size=1, max_size=4), st.sampled_from([WHOLE, (0.2, 0.1, 0.5, 0.6), (0.4, 0.4, 0.6, 0.6)]))
 def test_what_is_covered_and_what_is_bare(solids, window):
     camera = Camera(0, 24, 36, 24, -5, height_m=1.5)

@@ -141,10 +141,10 @@ def test_intervals_cover_what_they_say(count):
 
 @pytest.mark.parametrize("count", [4, 6, 12])
 def test_clean_seasons_are_met_with_silence(count):
-    # By chance alone: in each of 2,000 seasons twenty things measured with two tenths of a stop of spread.
-    chance = np.random.default_rng(20).normal(10.0, 0.2, (2000, 20, count))
+    # By chance alone: in each of 600 seasons twenty things measured with two tenths of a stop of spread.
+    chance = np.random.default_rng(20).normal(10.0, 0.2, (600, 20, count))
     spoken = sum(any(worth_proposing(estimate(row), 10.0, 0.1) for row in season) for season in chance)
-    assert spoken / 2000 < 0.01
+    assert spoken / 600 < 0.01
 
 
 def test_a_shared_error_widens_the_interval():

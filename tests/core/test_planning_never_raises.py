@@ -259,7 +259,7 @@ shots = st.fixed_dictionaries(
 )
 
 
-@settings(max_examples=200, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
+@settings(max_examples=120, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
 @given(shots, st.floats(0, 23.99), _maybe(st.tuples(weathers, weathers)))
 def test_any_shot_has_a_plan(values, hour, weather):
     day = values["date_local"]

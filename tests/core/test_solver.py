@@ -87,7 +87,7 @@ def fields():
 
 
 @given(st.integers(0, 5), st.integers(0, 10**9))
-@settings(max_examples=150)
+@settings(max_examples=100)
 def test_what_is_judged_at_once_is_what_the_plan_says(fields, which, seed):
     field = fields[which]
     at = int(np.random.default_rng(seed).integers(field.masks.size))
@@ -144,20 +144,19 @@ def test_there_are_as_many_candidates_as_choices():
         assert 20 in glass.ids and len(glass.filters) <= 3
 
 
-def _brute(field):
-    """Plan every candidate of a small field; return the least cost of those that keep all musts, by their own plans."""
-    best = math.inf
+def _keeping_all_musts(field):
+    """Plan every candidate of a small field; return those that keep all musts, by their own plans."""
+    kept = set()
     for at in range(field.masks.size):
         one = field.candidate(at)
         facts = one.applied_to(field.facts)
         missed = missed_by(facts, plan_shot(facts), field.wishes, field.facts)
         if all(missed[wish] == 0 for wish in field.musts):
-            best = min(best, float(field.costs.ravel()[at]))
-    return best
+            kept.add(one)
+    return kept
 
 
-@pytest.mark.parametrize("leaning", list(Leaning))
-def test_never_worse_than_trying_everything(monkeypatch, leaning):
+def test_never_worse_than_trying_everything(monkeypatch):
     real = space_of
 
     def small(facts, plan):
@@ -165,16 +164,18 @@ def test_never_worse_than_trying_everything(monkeypatch, leaning):
         return dataclasses.replace(space, apertures=(8.0, 2**3.5, 16.0), isos=(100.0, 400.0), glasses=space.glasses[:4])
 
     monkeypatch.setattr(solver, "space_of", small)
-    facts = changed(SHOT, leaning=leaning)
-    plan = plan_shot(facts)
-    field = _Field(facts, plan, small(facts, plan), stated_wishes(facts, plan))
-    found = solve(facts)
-    costs = {field.candidate(at): float(cost) for at, cost in enumerate(field.costs.ravel())}
-    brute = _brute(field)
-    if found.best is None:
-        assert math.isinf(brute)
-    else:
-        assert costs[found.best.candidate] <= brute + 1e-9
+    kept = None
+    for leaning in Leaning:
+        facts = changed(SHOT, leaning=leaning)
+        plan = plan_shot(facts)
+        field = _Field(facts, plan, small(facts, plan), stated_wishes(facts, plan))
+        # A leaning weighs the wishes and does not change what keeps them.
+        kept = _keeping_all_musts(field) if kept is None else kept
+        costs = {field.candidate(at): float(cost) for at, cost in enumerate(field.costs.ravel())}
+        found = solve(facts)
+        assert (found.best is None) == (not kept), leaning
+        if kept:
+            assert costs[found.best.candidate] <= min(costs[one] for one in kept) + 1e-9, leaning
 
 
 @given(st.lists(st.integers(0, 63), min_size=1, max_size=12))

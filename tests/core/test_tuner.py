@@ -104,10 +104,10 @@ def _planted(seed):
 
 def test_a_planted_camera_is_found_from_random_starts():
     found = 0
-    for seed in range(40):
+    for seed in range(20):
         tuned = tune(SCENE, _planted(seed), Camera(0, 35, 36, 24, height_m=1.2), LIMITS, seed=seed)
         found += all(tuned.solutions[0].met)
-    assert found >= 38
+    assert found >= 19
 
 
 def test_it_is_deterministic_and_stays_within_its_limits():
