@@ -60,11 +60,3 @@ def test_cloud():
 def test_direction_of_light(view, sun, words):
     # Common practice: back light under 45°, side light to 135°, front light above.
     assert subject.light_direction(view, sun) == words
-
-
-def test_shadows():
-    # 1/tan(altitude): as long as what casts it at 45°, and without end at the horizon.
-    assert subject.shadow_length_ratio(45) == pytest.approx(1, abs=0.001)
-    assert subject.shadow_length_ratio(5.0) == pytest.approx(1 / math.tan(math.radians(5.16)), rel=0.01)
-    with pytest.raises(InputError):
-        subject.shadow_length_ratio(-3)

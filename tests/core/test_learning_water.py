@@ -5,6 +5,7 @@ sun; light by the sky; hands on a boat.
 import dataclasses
 import math
 from datetime import UTC, datetime, timedelta
+from itertools import groupby
 
 import pytest
 
@@ -12,7 +13,7 @@ from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.exposure.motion import LOOKS, LookName
 from lucid_ridge.core.exposure.polariser import from_sun_deg
 from lucid_ridge.core.facts.calibrations import Side
-from lucid_ridge.core.learning.digests import TakenFrame, digests_of
+from lucid_ridge.core.learning.digests import TakenFrame, digest
 from lucid_ridge.core.learning.lessons import (
     filter_lessons,
     hand_lessons,
@@ -28,6 +29,10 @@ from lucid_ridge.core.planning.light.sun_side import side_of
 
 START = datetime(2026, 3, 1, 7, tzinfo=UTC)
 TEXTURED = next(look for look in LOOKS if look.name == LookName.TEXTURED)
+
+
+def digests_of(frames):
+    return [digest(list(taken)) for _, taken in groupby(frames, key=lambda taken: taken.entry_id)]
 
 
 def frame(number, **said):

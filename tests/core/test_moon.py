@@ -9,7 +9,7 @@ import pytest
 
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.light.ephemeris import apparent_of_date_km
-from lucid_ridge.core.light.moon import moon_illuminance_lux, moon_phase, phase_at, phase_words
+from lucid_ridge.core.light.moon import moon_illuminance_lux, moon_phase, phase_words
 from lucid_ridge.core.spans.instants import unix_seconds
 
 
@@ -103,9 +103,9 @@ def test_phase_words_wrap_around():
         "last quarter",
         "waning crescent",
     ]
-    assert (
-        phase_at(datetime(2026, 11, 24, 14, 54, tzinfo=UTC))[2] == "full moon"
-    )  # any almanac: full on 24 November 2026
+    # Any almanac: full on 24 November 2026.
+    full = moon_phase(datetime(2026, 11, 24, 14, 54, tzinfo=UTC))
+    assert phase_words(float(full.elongation_deg)) == "full moon"
 
 
 def test_light_of_the_moon():

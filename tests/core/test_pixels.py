@@ -9,7 +9,7 @@ from scipy import ndimage
 
 from lucid_ridge.core.taken.pixels import (
     BlurKind,
-    blur_of,
+    blurs_of,
     clipping,
     frame_blur,
     patch_at,
@@ -87,13 +87,13 @@ def test_pictures_of_another_library(defect):
 def test_blur_is_measured_in_points():
     noise = np.random.default_rng(1).normal(0.0, 0.2, (128, 128))
     for sigma in (1.0, 2.0, 3.0):
-        found = blur_of(0.4 + ndimage.gaussian_filter(noise, sigma))
+        (found,) = blurs_of((0.4 + ndimage.gaussian_filter(noise, sigma))[None])
         assert found.sigma_px == pytest.approx(sigma, rel=0.25)
 
 
 def test_where_nothing_is_to_be_seen_nothing_is_said():
-    assert blur_of(np.full((64, 64), 0.5)).kind == BlurKind.UNKNOWN
-    assert blur_of(np.zeros((64, 64))).sigma_px is None
+    assert blurs_of(np.full((1, 64, 64), 0.5))[0].kind == BlurKind.UNKNOWN
+    assert blurs_of(np.zeros((1, 64, 64)))[0].sigma_px is None
     assert frame_blur(np.full((200, 200), 0.2), PLACES).kind == BlurKind.UNKNOWN
 
 

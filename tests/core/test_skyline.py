@@ -12,7 +12,6 @@ from lucid_ridge.core.light.events import sun_events
 from lucid_ridge.core.light.skyline import (
     LEVEL,
     clearance_deg,
-    hidden_by_land,
     horizon_dip_deg,
     lowered_horizon,
     needed_altitude_deg,
@@ -96,9 +95,6 @@ def test_a_wall_delays_the_sun_by_the_time_it_takes_to_climb():
     spans = shows(TRACK, skyline_of([(0, 6.0)]))
     height = TRACK.altitude_deg(spans[0].start_utc.timestamp())
     assert height == pytest.approx(6 - 16 / 60 - 8.5 / 60, abs=0.01)
-    assert hidden_by_land(TRACK, skyline_of([(0, 6.0)]), spans[0].start_utc - timedelta(minutes=5))
-    assert not hidden_by_land(TRACK, skyline_of([(0, 6.0)]), spans[0].start_utc + timedelta(minutes=5))
-    assert not hidden_by_land(TRACK, skyline_of([(0, 6.0)]), DAY)  # at midnight it is the Earth that hides it
 
 
 def test_a_notch_lets_the_sun_through_once_more():

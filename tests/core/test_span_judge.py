@@ -24,7 +24,7 @@ from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 from lucid_ridge.core.planning.reasons import worst_mark
 from lucid_ridge.core.planning.verdicts import FAILS, HOLDS, TIGHT, UNSAID
 from lucid_ridge.core.planning.way.closure_reasons import closure_reasons
-from lucid_ridge.core.planning.way.closures import closures, closures_of_way, usable_part, way_mark
+from lucid_ridge.core.planning.way.closures import caught_legs, closures, closures_of_way, usable_part
 from lucid_ridge.core.planning.way.plan import plan_way
 from lucid_ridge.core.spans.intervals import Interval
 from lucid_ridge.core.tides.heights import tide_events, unknown_spans
@@ -44,6 +44,12 @@ BAR = Hazard(HazardKind.TIDE, cut_off_m=2.5)
 # 12 min on foot: a kilometre at 5 km/h.
 WALK = Approach(drive_min=30.0, walk_m=1000.0, ascent_m=0.0, set_up_min=10.0, reserve_min=0.0)
 POST = Element(1, "Post", Shape.POSTS, 233.0, 8.0, 0.3, 1.4)
+
+
+def way_mark(way, closed):
+    """By the rule in words: closed where a closure meets a leg, not known where one might."""
+    caught = [item.known for item in closed if caught_legs(way, item)]
+    return FAILS if any(caught) else UNSAID if caught else HOLDS
 
 
 def _facts(hour=None, tide=ENDS, margin_m=0.0, margin_min=0.0, **light):

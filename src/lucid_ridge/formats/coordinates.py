@@ -7,7 +7,6 @@ import re
 from dataclasses import dataclass
 
 import mgrs
-import utm
 
 from ..core.errors import InputError
 
@@ -22,6 +21,9 @@ _UTM = re.compile(
     r"^\s*(?P<zone>\d{1,2})\s*(?P<band>[C-HJ-NP-X])\s+(?P<east>\d{5,7}(?:\.\d+)?)\s*m?\s*E?[\s,]+(?P<north>\d{1,8}(?:\.\d+)?)\s*m?\s*N?\s*$",
     re.IGNORECASE,
 )
+# Half a million metres stand on the middle of a zone; north of the equator northings begin with 0, south of it they end
+# with ten million.
+_EASTINGS_M, _NORTHINGS_M = (100_000, 999_999), (0, 10_000_000)
 _MGRS = re.compile(r"^\s*\d{1,2}\s*[C-HJ-NP-X]\s*[A-HJ-NP-Z]{2}\s*(\d[\d\s]*)?$", re.IGNORECASE)
 
 
@@ -50,15 +52,24 @@ def parse_coordinates(text: str) -> Coordinates:
 
 
 def _from_utm(text: str) -> Coordinates:
+    from rasterio.warp import transform
+
     found = _UTM.match(text)
     assert found is not None
-    try:
-        latitude, longitude = utm.to_latlon(
-            float(found["east"]), float(found["north"]), int(found["zone"]), found["band"].upper(), strict=True
-        )
-    except (utm.OutOfRangeError, ValueError) as error:
-        raise InputError("coordinates", f"“{text}” is not a place in UTM: {error}.") from None
-    return _checked(float(latitude), float(longitude), "UTM")
+    east, north, zone = float(found["east"]), float(found["north"]), int(found["zone"])
+    _within("zone", zone, (1, 60), text)
+    _within("easting", east, _EASTINGS_M, text)
+    _within("northing", north, _NORTHINGS_M, text)
+    # EPSG 32601 to 32660 are the zones north of the equator on WGS 84, 32701 to 32760 those south of it.
+    grid = (32600 if found["band"].upper() >= "N" else 32700) + zone
+    (longitude,), (latitude,) = transform(f"EPSG:{grid}", "EPSG:4326", [east], [north])
+    return _checked(latitude, longitude, "UTM")
+
+
+def _within(name: str, value: float, limits: tuple[int, int], text: str) -> None:
+    least, most = limits
+    if not least <= value <= most:
+        raise InputError("coordinates", f"“{text}” is not a place in UTM: its {name} is outside {least} to {most}.")
 
 
 def _from_mgrs(text: str) -> Coordinates:

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from ...core.facts.outing import MOST_OWN_ITEMS, Outing, OutingStop, StopKind
+from ...core.facts.outing import MOST_OWN_ITEMS, Outing, OutingStop
 from ...core.planning.verdicts import Mark, Severity
 from ..platform.fact_fields import changes, gives, takes, unsaid
 from ..platform.fields import Id, In, Name, Out
@@ -220,10 +220,3 @@ class OutingLineOut(Out):
 class OutingsOut(Out):
     outings: list[OutingLineOut]
     undo: UndoOut
-
-
-class StopChoiceOut(Out):
-    kind: StopKind
-    id: int
-    name: str
-    place: str

@@ -192,7 +192,3 @@ Bearing = Annotated[
 def finite_or_none(value: float | None) -> float | None:
     """Return None for infinity and NaN, which JSON cannot represent."""
     return None if value is None or not math.isfinite(value) else float(value)
-
-
-def iso_utc(moment: datetime | None) -> datetime | None:
-    return None if moment is None else moment.astimezone(UTC)

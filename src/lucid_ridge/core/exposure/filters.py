@@ -9,12 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from ..units.quantities import Quantity, finite, in_callers_shape, not_negative, positive
-
-
-def stops_from_density(density: Quantity) -> Any:
-    """Return the stops a neutral density costs: 0.9 costs 2.99 (called 3). Source: [1]."""
-    return in_callers_shape(not_negative("density", density) / np.log10(2.0))
+from ..units.quantities import Quantity, finite, in_callers_shape, positive
 
 
 def stops_from_factor(factor: Quantity) -> Any:

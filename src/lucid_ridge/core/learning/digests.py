@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections import defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from typing import NamedTuple
@@ -120,14 +119,6 @@ class Digest:
     streaks: tuple[StreakTaken, ...] = ()
     held: tuple[HeldTaken, ...] = ()
     standing: tuple[int, int] = (0, 0)
-
-
-def digests_of(frames: Iterable[TakenFrame]) -> list[Digest]:
-    """Digest frames, entry by entry."""
-    entries: dict[int, list[TakenFrame]] = defaultdict(list)
-    for frame in frames:
-        entries[frame.entry_id].append(frame)
-    return [digest(entry) for entry in entries.values()]
 
 
 def digest(frames: Sequence[TakenFrame]) -> Digest:

@@ -38,17 +38,12 @@ def hold_shift(over_stops: Sequence[float], steady: Sequence[bool], offset: floa
     return _profiled(grid, share, kinds[:, 1] > 0, weights)
 
 
-def band_shift(shares: Sequence[float], liked: Sequence[bool], low_share: float, high_share: float) -> Estimate | None:
-    """Return by how many stops the band of streak shares that pleases is shifted against (low_share, high_share); None
+def bands_shift(answers: Sequence[tuple[float, float, float, bool]]) -> Estimate | None:
+    """Return by how many stops the bands of streak shares that please are shifted against those that were wanted; None
     without any answer.
 
-    Source: [1].
+    answers: share, low and high share of the look that was wanted, and whether it pleased. Source: [1].
     """
-    return bands_shift([(share, low_share, high_share, yes) for share, yes in zip(shares, liked, strict=True)])
-
-
-def bands_shift(answers: Sequence[tuple[float, float, float, bool]]) -> Estimate | None:
-    """The same over several looks: share, low and high share of the look that was wanted, and whether it pleased."""
     told = [item for item in answers if item[0] > 0]
     if not told:
         return None

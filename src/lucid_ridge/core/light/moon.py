@@ -7,7 +7,6 @@ Janiczek and J. A. DeYoung, US Naval Observatory Circular 171, 1987 (from memory
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import datetime
 from typing import Any
 
 import numpy as np
@@ -110,9 +109,3 @@ def moon_illuminance_lux(
     log_lux = table[..., 0] + x * (table[..., 1] + x * (table[..., 2] + x * table[..., 3]))
     log_lux = log_lux - 8.68e-3 * phase - 2.2e-9 * phase**4 + 2 * np.log10(MEAN_DISTANCE_KM / distance)
     return in_callers_shape(np.where(altitude < edges[0], 0.0, 10**log_lux))
-
-
-def phase_at(moment: datetime) -> tuple[float, float, str]:
-    """Return (fraction lit, elongation [degrees], words) at an instant."""
-    phase = moon_phase(moment)
-    return float(phase.fraction), float(phase.elongation_deg), phase_words(float(phase.elongation_deg))

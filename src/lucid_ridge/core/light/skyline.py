@@ -11,7 +11,6 @@ import hashlib
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime
 from functools import cached_property
 from itertools import pairwise
 from typing import Any
@@ -20,7 +19,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..errors import InputError
-from ..spans.instants import from_unix, unix_seconds
+from ..spans.instants import from_unix
 from ..spans.intervals import Interval
 from ..spans.searching import positive_spans, samples
 from ..units.quantities import finite, in_callers_shape
@@ -184,9 +183,3 @@ def shows(track: Track, skyline: Skyline) -> list[Interval]:
     return [
         Interval(from_unix(start), from_unix(end), start == track.start_s, end == track.end_s) for start, end in spans
     ]
-
-
-def hidden_by_land(track: Track, skyline: Skyline, moment: datetime) -> bool:
-    """Whether the body is up by the almanac but stands behind the land."""
-    seconds = float(unix_seconds(moment))
-    return bool(clearance_deg(track, skyline, seconds) < 0 <= clearance_deg(track, LEVEL, seconds))

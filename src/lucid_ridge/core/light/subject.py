@@ -6,11 +6,6 @@ practice).
 
 from __future__ import annotations
 
-import math
-
-from ..errors import InputError
-from .ephemeris import refraction_deg
-
 BACK_BELOW_DEG, FRONT_ABOVE_DEG = 45.0, 135.0
 
 
@@ -26,14 +21,3 @@ def light_direction(view_bearing_deg: float, sun_azimuth_deg: float) -> str:
     """Return "back", "side" or "front" light for a view bearing and the sun's azimuth [degrees]."""
     angle = angle_from_view_deg(view_bearing_deg, sun_azimuth_deg)
     return "back" if angle < BACK_BELOW_DEG else "front" if angle > FRONT_ABOVE_DEG else "side"
-
-
-def shadow_length_ratio(altitude_deg: float) -> float:
-    """Return a shadow's length over the height of what casts it, 1/tan(apparent altitude); infinity at the horizon.
-
-    altitude_deg: airless, 0..90 once refracted. Raises InputError for a sun below the horizon: it casts none.
-    """
-    apparent = altitude_deg + float(refraction_deg(altitude_deg))
-    if apparent < 0:
-        raise InputError("altitude_deg", "A sun below the horizon casts no shadow.")
-    return 1 / math.tan(math.radians(apparent)) if apparent > 0 else math.inf

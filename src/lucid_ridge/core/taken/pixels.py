@@ -91,19 +91,14 @@ def patch_at(grey: Floats, x: float, y: float, size_px: int = PATCH_PX) -> Float
     return grey[row - half : row + half, column - half : column + half]
 
 
-def blur_of(patch: Floats, sharp_sigma_px: float = 0.9) -> Blur:
-    """Return how blurred a patch of linear grey is, and from what.
+def blurs_of(patches: Floats, sharp_sigma_px: float = 0.9) -> list[Blur]:
+    """Return how blurred patches of linear grey (n, high, wide) are, and from what.
 
-    sharp_sigma_px: up to which it is sharp. Source: [1], [2].
+    sharp_sigma_px: up to which one is sharp. Source: [1], [2].
 
     The gradient of random detail that was blurred by σ falls to σ²/(σ² + σ₁²) when blurred again by σ₁; that ratio
     gives σ. Noise is measured where nothing finer can be, in the corners of the spectrum, and taken off.
     """
-    return blurs_of(patch[None], sharp_sigma_px)[0]
-
-
-def blurs_of(patches: Floats, sharp_sigma_px: float = 0.9) -> list[Blur]:
-    """Return the same of many patches (n, high, wide) at once."""
     power, seen = _spectra(patches)
     return [
         blur if told else Blur(None, BlurKind.UNKNOWN)

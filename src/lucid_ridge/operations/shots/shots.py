@@ -9,7 +9,7 @@ from functools import partial
 from typing import TypeVar
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session, lazyload, selectinload
+from sqlalchemy.orm import Session, lazyload
 
 from ...core.exposure.moving_things import MotionWish, passes
 from ...core.facts.changes import Changes, Group
@@ -23,7 +23,7 @@ from ...core.optics.close_up import magnification_from_field
 from ...core.units.lengths import format_distance
 from ...store.base import Base
 from ...store.kit import Accessory, Body, Filter, Lens, Support
-from ...store.places import Location, Viewpoint
+from ...store.places import Location
 from ...store.shots import Shot, ShotAccessory, ShotFilter, ShotSharpElement
 from ...store.versioned import Spot, Wished
 from ..platform import rows
@@ -49,25 +49,6 @@ Found = TypeVar("Found")
 
 def shot_scope(shot_id: int) -> str:
     return f"shot:{shot_id}"
-
-
-def all_shots(session: Session, owner_id: int) -> Sequence[Shot]:
-    """Return the owner's shots by their next date; those without a date last."""
-    when = Shot.__table__.c
-    query = (
-        select(Shot)
-        .where(Shot.owner_id == owner_id)
-        .order_by(when.date_local.nulls_last(), when.time_utc.nulls_last(), Shot.id)
-    )
-    places = selectinload(Shot.viewpoint)
-    loaded = query.options(
-        places.selectinload(Viewpoint.location), places.selectinload(Viewpoint.elements), selectinload(Shot.body),
-        places.selectinload(Viewpoint.location).selectinload(Location.hazards),
-        places.selectinload(Viewpoint.location).selectinload(Location.season_notes),
-        places.selectinload(Viewpoint.location).selectinload(Location.readings),
-        selectinload(Shot.lens), selectinload(Shot.sharp), selectinload(Shot.filters), selectinload(Shot.rig),
-    )  # fmt: skip
-    return session.scalars(loaded).all()
 
 
 def get_shot(session: Session, owner_id: int, shot_id: int) -> Shot:

@@ -142,12 +142,6 @@ def caught_legs(way: Way, closure: Closure) -> list[tuple[str, Interval]]:
     return [(name, leg) for name, leg in legs if _meet(closure, leg)]
 
 
-def way_mark(way: Way, closed: Iterable[Closure]) -> Severity:
-    """Return how a way stands against closures: closed, not known to be open, or open."""
-    caught = [item.known for item in closed if caught_legs(way, item)]
-    return FAILS if any(caught) else UNSAID if caught else HOLDS
-
-
 def legs_of(facts: ShotFacts, way: Way, closed: Sequence[Closure] = ()) -> tuple[Leg, ...]:
     """Return the legs of a way one after the other, with what darkness and closures do to each; a drive is neither."""
     found = []
