@@ -65,11 +65,14 @@ def main(argv: list[str]) -> int:
     parser = argparse.ArgumentParser(prog="tools/mutate", description=__doc__)
     parser.add_argument("--count", type=int, default=200)
     parser.add_argument("--seed", type=int, default=1)
+    parser.add_argument("--again", type=Path, help="an earlier run's output: only what survived then")
     parser.add_argument("--processes", type=int, default=os.cpu_count() or 1)
     arguments = parser.parse_args(argv)
     ensure_python(development=True)
     found = [mutant for path in sorted((ROOT / CORE).rglob("*.py")) for mutant in mutants(path)]
     chosen = random.Random(arguments.seed).sample(found, min(arguments.count, len(found)))
+    if arguments.again:
+        chosen = survivors_of(arguments.again.read_text("utf-8"), found)
     with tempfile.TemporaryDirectory(prefix="lucid-ridge-mutants-") as scratch:
         copies = [_copied(Path(scratch) / str(number)) for number in range(arguments.processes)]
         say("Finding out which tests reach which line: some minutes …")
@@ -96,6 +99,16 @@ def main(argv: list[str]) -> int:
     for mutant in survivors:
         say(f"  {mutant}")
     return 0
+
+
+def survivors_of(said: str, found: list[Mutant]) -> list[Mutant]:
+    """Return the mutants that survived an earlier run, by its output: the like of them nearest to the line it had."""
+    chosen = []
+    for path, line, change in re.findall(r"^SURVIVED (\S+):(\d+): (.+) \(\d+ s\)$", said, re.MULTILINE):
+        alike = [one for one in found if str(one.path) == path and f"{one.before} → {one.after}" == change]
+        if alike:
+            chosen.append(min(alike, key=lambda one: abs(one.line - int(line))))
+    return chosen
 
 
 def _copied(copy: Path) -> Path:
@@ -136,14 +149,20 @@ class Reach:
             self.took_s[f"{module}.py::{case.get('name')}"] = float(case.get("time", 0.0))
         for path, lines in found["files"].items():
             for line, contexts in lines["contexts"].items():
-                self.tests[path, int(line)] = {_test_of(context) for context in contexts if context}
+                if tests := {_test_of(context) for context in contexts if context}:
+                    self.tests[path, int(line)] = tests
 
     def tests_of(self, mutant: Mutant) -> list[str]:
-        """Return the tests that reach a mutant, the quickest first; those that import its module if none does."""
-        reached = self.tests.get((str(mutant.path), mutant.line), set())
-        if not reached:
-            return tests_that_import(self.copy, mutant.path)
+        """Return the tests that reach a mutant, the quickest first.
+
+        A constant is read while its module is imported: then the tests that reach any line of the module.
+        """
+        path = str(mutant.path)
+        reached = self.tests.get((path, mutant.line)) or self._of_module(path)
         return sorted(reached, key=lambda test: ("::" not in test, self.took_s.get(test, 0.0), test))
+
+    def _of_module(self, path: str) -> set[str]:
+        return set().union(*(tests for (file, _), tests in self.tests.items() if file == path))
 
 
 def _test_of(context: str) -> str:
@@ -217,19 +236,6 @@ def _pytest(copy: Path, arguments: list[str], longest_s: float | None) -> subpro
         text=True,
         timeout=longest_s,
     )
-
-
-def tests_that_import(copy: Path, path: Path) -> list[str]:
-    """Return the core tests that import a module, else those of its package, else all."""
-    module = ".".join(path.relative_to("src").with_suffix("").parts)
-    texts = {test: test.read_text("utf-8") for test in sorted((copy / "tests/core").glob("test_*.py"))}
-    for wanted in (module, module.rsplit(".", 1)[0]):
-        tests = [
-            str(test.relative_to(copy)) for test, text in texts.items() if re.search(rf"\b{re.escape(wanted)}\b", text)
-        ]
-        if tests:
-            return tests
-    return ["tests/core"]
 
 
 if __name__ == "__main__":

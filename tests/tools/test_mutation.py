@@ -1,5 +1,7 @@
 """Mutants: which changes are made of a module, and that each is one change of one line."""
 
+from pathlib import Path
+
 import mutation
 
 
@@ -26,3 +28,10 @@ def test_sentences_are_left_out(tmp_path):
     source = tmp_path / "wording.py"
     source.write_text("LIMIT = 1 + 2\n")
     assert list(mutation.mutants(source)) == []
+
+
+def test_what_survived_is_found_again_after_an_edit():
+    path = Path("src/rule.py")
+    found = [mutation.Mutant(path, line, 4, 5, "+", "-") for line in (3, 9, 40)]
+    said = f"killed   {found[0]} (2 s)\nSURVIVED src/rule.py:7: + → - (12 s)\nSURVIVED src/gone.py:7: + → - (12 s)\n"
+    assert mutation.survivors_of(said, found) == [found[1]]
