@@ -8,6 +8,7 @@ PAGES = {
     "kit": ("/kit", "//main//h2"),
     "which place": ("/which-place?from=2026-12-09", "//*[@data-prospect]"),
     "card": ("/cards/1", "//article"),
+    "terms": ("/terms", "//dl"),
     "nowhere": ("/nowhere", "//h1"),
 }
 

@@ -26,6 +26,7 @@ const EntryPage = lazy(() => import("./log/EntryPage"));
 const CardPage = lazy(() => import("./field/card/CardPage"));
 const SharedPage = lazy(() => import("./sharing/SharedPage"));
 const Join = lazy(() => import("./accounts/Join"));
+const Terms = lazy(() => import("./platform/Terms"));
 const RunnerPage = lazy(() => import("./field/runner/RunnerPage"));
 
 /** Addresses and what stands there. */
@@ -79,6 +80,7 @@ export function App() {
             <Route path="/logbook" element={<Framed page={<Logbook />} />} />
             <Route path="/logbook/:entryId" element={<Framed page={<EntryPage />} />} />
             <Route path="/kit" element={<Framed page={<Kit />} />} />
+            <Route path="/terms" element={<Framed page={<Terms />} />} />
             <Route path="/join" element={<Join />} />
             <Route path="/shared" element={<SharedPage />} />
             <Route path="*" element={<Framed page={<Nowhere />} />} />

@@ -1,5 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import { Fragment } from "react";
+import { Link } from "react-router";
 import { Dialog } from "../ui/overlay/Dialog";
 
 const KEYS: [string, string][] = [
@@ -33,7 +34,10 @@ export function KeysDialog({ close }: { close: () => void }) {
         ))}
       </Box>
       <Box color="muted" fontSize="13.5px" mt="10px">
-        Keys rest while you type in a field.
+        Keys rest while you type in a field.{" "}
+        <Link to="/terms" onClick={close}>
+          Terms explained
+        </Link>
       </Box>
     </Dialog>
   );
