@@ -59,7 +59,7 @@ export function App() {
       )}
       {shut && !outside && <Door open={open} />}
       {away && !shut && (
-        <Box role="status" bg="raised" color="haze" px="16px" py="3px" fontSize="13.5px">
+        <Box role="status" bg="raised" color="haze" px="16px" py="3px" fontSize="small">
           The server does not answer at the moment; what is shown may have grown old.
         </Box>
       )}
@@ -104,7 +104,7 @@ function Nowhere() {
   useTitle("No such page");
   return (
     <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="14px">
-      <Box as="h1" fontSize="24px" fontWeight="700">
+      <Box as="h1" fontSize="title" fontWeight="700">
         No such page
       </Box>
       <Empty>

@@ -50,7 +50,7 @@ function Account() {
     <Section title={`Your account: ${data.name}`}>
       <Box as="ul" display="grid" gap="6px" aria-label="Where you are signed in">
         {data.sign_ins.map((item) => (
-          <Box as="li" key={item.id} display="flex" gap="12px" alignItems="baseline" fontSize="14px">
+          <Box as="li" key={item.id} display="flex" gap="12px" alignItems="baseline" fontSize="body">
             <Box flex="1">
               {item.device}
               <Box as="span" color="muted" ml="8px">
@@ -65,11 +65,11 @@ function Account() {
           </Box>
         ))}
       </Box>
-      <Box as="details" fontSize="14px">
+      <Box as="details" fontSize="body">
         <Box as="summary" cursor="pointer">
           What was done with it lately
         </Box>
-        <Box as="ul" mt="6px" display="grid" gap="3px" color="muted" fontSize="13.5px">
+        <Box as="ul" mt="6px" display="grid" gap="3px" color="muted" fontSize="small">
           {data.events.map((item) => (
             <li key={item.at_utc + item.outcome}>
               {item.words}: {labelOf("SignInOutcome", item.outcome)}
@@ -101,7 +101,7 @@ function Account() {
         </Button>
       </Box>
       {left > 0 && (
-        <Box role="alert" color="rust" fontSize="14px">
+        <Box role="alert" color="rust" fontSize="body">
           {left === 1 ? "Something" : `${left} things`} that you typed or ticked in this browser have not reached the server.
           Signing out throws them away, since the next who signs in here must not find them.
         </Box>

@@ -49,7 +49,7 @@ export function Door({ open }: { open: () => void }) {
               { name: "password", label: "Password", as: "current-password" },
             ]}
           />
-          <Box color="muted" fontSize="14px" maxW="52ch">
+          <Box color="muted" fontSize="body" maxW="52ch">
             Accounts are made by invitation. If you have lost your password, ask the administrator of this server for a link that
             sets a new one.
           </Box>

@@ -60,7 +60,7 @@ export function SecretForm({
         </Labelled>
       ))}
       {failure && !placed && (
-        <Box role="alert" color="rust" fontSize="14px">
+        <Box role="alert" color="rust" fontSize="body">
           {failure.message}
         </Box>
       )}

@@ -37,7 +37,7 @@ export function Threshold({ children }: { children: ReactNode }) {
 
 export function Title({ children }: { children: ReactNode }) {
   return (
-    <Box as="h1" fontSize="24px" fontWeight="700">
+    <Box as="h1" fontSize="title" fontWeight="700">
       {children}
     </Box>
   );

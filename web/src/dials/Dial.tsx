@@ -162,7 +162,7 @@ export function Dial({
   return (
     <Box minW="0" ref={frame} data-field={name.slice(name.lastIndexOf(":") + 1)}>
       <Box display="flex" alignItems="baseline" gap="8px" minH="30px">
-        <chakra.label htmlFor={id} fontSize="13px" color="muted" flex="1">
+        <chakra.label htmlFor={id} fontSize="small" color="muted" flex="1">
           {label}
         </chakra.label>
         {pinned && letGo && (
@@ -173,7 +173,7 @@ export function Dial({
               letGo();
             }}
             {...REACH}
-            fontSize="12px"
+            fontSize="note"
             color="muted"
             bg="transparent"
             border="0"
@@ -205,7 +205,7 @@ export function Dial({
           aria-describedby={refused ? `${id}-error` : undefined}
           autoComplete="off"
           fontFamily="mono"
-          fontSize="21px"
+          fontSize="title"
           lineHeight="1.2"
           textAlign="right"
           fontVariantNumeric="tabular-nums"
@@ -221,7 +221,7 @@ export function Dial({
           my={{ base: "-7px", lg: "0" }}
         />
         {unit && (
-          <Box as="span" fontSize="13px" color="muted">
+          <Box as="span" fontSize="small" color="muted">
             {unit}
           </Box>
         )}
@@ -259,7 +259,7 @@ export function Dial({
                 className="figure"
                 y={HEIGHT - 18}
                 textAnchor="middle"
-                fontSize="11.5"
+                fontSize="12"
                 fill={chosen ? ink("accent") : ink("fg")}
                 opacity={chosen || index % 3 === current % 3 ? 1 : 0}
               >
@@ -272,12 +272,12 @@ export function Dial({
         <line x1={middle} x2={middle} y1={HEIGHT - 14} y2={HEIGHT} stroke={ink("accent")} strokeWidth={2} />
       </svg>
       {ended && (
-        <Box role="status" color="haze" fontSize="13px" mt="2px">
+        <Box role="status" color="haze" fontSize="small" mt="2px">
           {ended}
         </Box>
       )}
       {refused && (
-        <Box role="alert" id={`${id}-error`} color="rust" fontSize="13px" mt="2px">
+        <Box role="alert" id={`${id}-error`} color="rust" fontSize="small" mt="2px">
           {refused}
         </Box>
       )}

@@ -125,7 +125,7 @@ const Head = memo(function Head({
       <Box
         as="h2"
         id={titleId}
-        fontSize={compact ? "14px" : "17px"}
+        fontSize={compact ? "body" : "heading"}
         fontWeight="650"
         flex={compact ? "1" : { base: "1", lg: "none" }}
         whiteSpace="nowrap"
@@ -133,14 +133,14 @@ const Head = memo(function Head({
         {title}
       </Box>
       {!compact && (
-        <Box color="muted" fontSize="13.5px" flex={{ base: "1 0 100%", lg: "1" }} order={{ base: 1, lg: 0 }} minW="0">
+        <Box color="muted" fontSize="small" flex={{ base: "1 0 100%", lg: "1" }} order={{ base: 1, lg: 0 }} minW="0">
           {note}
         </Box>
       )}
       {tools}
       <Button
         look="quiet"
-        fontSize={compact ? "12.5px" : "13px"}
+        fontSize={compact ? "small" : "small"}
         px={compact ? "2px" : undefined}
         py={compact ? "0" : undefined}
         aria-pressed={asFigures}
@@ -151,7 +151,7 @@ const Head = memo(function Head({
       </Button>
       {asFigures &&
         (["csv", "json"] as const).map((kind) => (
-          <Button key={kind} look="quiet" fontSize={compact ? "12.5px" : "13px"} px="2px" onClick={() => keep(kind)}>
+          <Button key={kind} look="quiet" fontSize={compact ? "small" : "small"} px="2px" onClick={() => keep(kind)}>
             {kind.toUpperCase()}
           </Button>
         ))}
@@ -159,7 +159,7 @@ const Head = memo(function Head({
         <Box as="span" display="flex" alignItems="baseline">
           <Button
             look="quiet"
-            fontSize={compact ? "12.5px" : "13px"}
+            fontSize={compact ? "small" : "small"}
             px={compact ? "2px" : undefined}
             py={compact ? "0" : undefined}
             aria-label="save as SVG"
@@ -169,7 +169,7 @@ const Head = memo(function Head({
           </Button>
           <Button
             look="quiet"
-            fontSize={compact ? "12.5px" : "13px"}
+            fontSize={compact ? "small" : "small"}
             px="2px"
             py={compact ? "0" : undefined}
             aria-label="save as PNG"
@@ -186,7 +186,7 @@ const Head = memo(function Head({
 /** Figures in rows and columns. */
 export function FigureTable({ table, label }: { table: FiguresTable; label: string }) {
   return (
-    <chakra.table aria-label={label} fontSize="14px" borderCollapse="collapse" width="100%">
+    <chakra.table aria-label={label} fontSize="body" borderCollapse="collapse" width="100%">
       <thead>
         <tr>
           {table.head.map((cell) => (

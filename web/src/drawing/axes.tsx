@@ -6,7 +6,7 @@ export interface Tick {
 }
 
 /** Hairlines and labels along the bottom. */
-export function BottomAxis({ ticks, y, top, size = 12.5 }: { ticks: Tick[]; y: number; top?: number; size?: number }) {
+export function BottomAxis({ ticks, y, top, size = 13 }: { ticks: Tick[]; y: number; top?: number; size?: number }) {
   return (
     <g>
       {ticks.map((tick) => (
@@ -22,7 +22,7 @@ export function BottomAxis({ ticks, y, top, size = 12.5 }: { ticks: Tick[]; y: n
 }
 
 /** Hairlines and labels at the left. */
-export function LeftAxis({ ticks, x, right, size = 12.5 }: { ticks: Tick[]; x: number; right?: number; size?: number }) {
+export function LeftAxis({ ticks, x, right, size = 13 }: { ticks: Tick[]; x: number; right?: number; size?: number }) {
   return (
     <g>
       {ticks.map((tick) => (

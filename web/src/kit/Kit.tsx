@@ -43,7 +43,7 @@ export default function Kit() {
   return (
     <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="14px" maxW="1400px" mx="auto">
       <Box display="flex" gap="14px" alignItems="center" mb="10px">
-        <Box as="h1" fontSize="24px" fontWeight="700">
+        <Box as="h1" fontSize="title" fontWeight="700">
           Kit
         </Box>
         <UndoBar undo={query.data.undo} scopes={["kit"]} />
@@ -158,7 +158,7 @@ function Group({
   return (
     <Box as="section" minW="0">
       <Box display="flex" justifyContent="space-between" alignItems="baseline" mb="4px">
-        <Box as="h2" fontSize="18px" fontWeight="650">
+        <Box as="h2" fontSize="heading" fontWeight="650">
           {title}
         </Box>
         <Box display="flex" gap="8px" alignItems="center">

@@ -18,7 +18,7 @@ export function KitUses({ path, name, uses }: { path: string; name: string; uses
   if (!uses.length) return null;
   const shot = uses.find((use) => use.id === chosen) ?? uses[0];
   return (
-    <Box fontSize="13px" color="haze" data-shared={path}>
+    <Box fontSize="small" color="haze" data-shared={path}>
       Used by {uses.length === 1 ? "one shot" : `${uses.length} shots`}: {uses.map((use) => use.name).join(", ")}. What you change
       here changes there.
       {what && uses.length > 1 && shot && (
@@ -26,7 +26,7 @@ export function KitUses({ path, name, uses }: { path: string; name: string; uses
           <Button
             look="quiet"
             py="0"
-            fontSize="13px"
+            fontSize="small"
             disabled={own.isPending}
             onClick={() => own.mutate(shot.id, { onSuccess: () => tell(`${shot.name} has its own copy of ${name} now.`) })}
           >
@@ -35,7 +35,7 @@ export function KitUses({ path, name, uses }: { path: string; name: string; uses
           <SelectBox
             aria-label={`Which shot gets its own ${name}`}
             fontFamily="body"
-            fontSize={{ base: "16px", lg: "13px" }}
+            fontSize={{ base: "lead", lg: "small" }}
             width="auto"
             value={String(shot.id)}
             onChange={(event) => setChosen(Number(event.target.value))}

@@ -70,7 +70,7 @@ export function Piece({
             {open ? "−" : "+"}
           </Box>
         </Box>
-        <Box fontSize="13.5px" color="muted">
+        <Box fontSize="small" color="muted">
           {summary}
         </Box>
       </chakra.button>

@@ -286,7 +286,7 @@ function Held({ figures }: { figures: Figures }) {
               <g key={item.over_stops} transform={`translate(${x(item.over_stops)} 0)`}>
                 <line y1={y(item.low)} y2={y(item.high)} stroke={ink("haze")} strokeWidth={3} />
                 <circle cy={y(item.sharp / item.tries)} r={6} fill={ink("accent")} />
-                <text className="figure" x={10} y={y(item.sharp / item.tries)} dy="0.35em" fontSize={12.5} fill={ink("fg")}>
+                <text className="figure" x={10} y={y(item.sharp / item.tries)} dy="0.35em" fontSize={13} fill={ink("fg")}>
                   {item.sharp}/{item.tries}
                 </text>
               </g>

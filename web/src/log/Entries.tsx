@@ -50,7 +50,7 @@ export function Entries() {
       ) : (
         <>
           <Box display="flex" gap="12px" alignItems="baseline">
-            <Box color="muted" fontSize="14px" role="status">
+            <Box color="muted" fontSize="body" role="status">
               {plural(first.total, "entry", "entries")}
             </Box>
             <Button look="quiet" onClick={() => setListed(listed ? undefined : "list")}>
@@ -149,7 +149,7 @@ function Pick({
 }) {
   return (
     <Box width="128px">
-      <SelectBox aria-label={label} fontSize="14px" value={value} onChange={(event) => choose(event.target.value)}>
+      <SelectBox aria-label={label} fontSize="body" value={value} onChange={(event) => choose(event.target.value)}>
         <option value="">{label}</option>
         {options.map((option) => (
           <option key={option.value} value={option.value}>
@@ -174,20 +174,20 @@ function Line({ entry }: { entry: Entry }) {
       alignItems="baseline"
     >
       <Box minW="0">
-        <Box as="span" fontWeight="650" fontSize="16px">
+        <Box as="span" fontWeight="650" fontSize="lead">
           <Link to={`/logbook/${entry.id}`}>{entry.name}</Link>
         </Box>
         <Box as="span" color="muted" ml="8px">
           {entry.place}
         </Box>
       </Box>
-      <Box fontFamily="mono" fontSize="13.5px">
+      <Box fontFamily="mono" fontSize="small">
         {entry.taken_words}
       </Box>
-      <Box color="muted" fontSize="14px">
+      <Box color="muted" fontSize="body">
         {[lightLabel(entry.light_kind), entry.look].filter(Boolean).join(", ")}
       </Box>
-      <Box fontSize="14px" textAlign={{ base: "left", lg: "right" }}>
+      <Box fontSize="body" textAlign={{ base: "left", lg: "right" }}>
         <Box as="span" fontFamily="mono">
           {entry.frames}
         </Box>{" "}

@@ -39,7 +39,7 @@ export default function EntryPage() {
     <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="10px">
       <Box display="flex" alignItems="baseline" gap="14px" flexWrap="wrap" mb="8px">
         <Link to="/logbook">Logbook</Link>
-        <Box as="h1" fontSize="22px" fontWeight="700">
+        <Box as="h1" fontSize="title" fontWeight="700">
           {entry.name}
         </Box>
         <Box color="muted">
@@ -126,7 +126,7 @@ function OfWhichShot({ entry }: { entry: Entry }) {
     { only: ["log"] },
   );
   return (
-    <Box display="flex" gap="10px" alignItems="center" fontSize="14px">
+    <Box display="flex" gap="10px" alignItems="center" fontSize="body">
       Which shot was it?
       <SelectBox
         aria-label="Which shot it was"
@@ -149,7 +149,7 @@ function OfWhichShot({ entry }: { entry: Entry }) {
 function Findings({ entry }: { entry: Entry }) {
   if (!entry.findings.length) return null;
   return (
-    <Box as="ul" fontSize="14.5px" display="grid" gap="4px" data-findings="" aria-label="What the files say">
+    <Box as="ul" fontSize="body" display="grid" gap="4px" data-findings="" aria-label="What the files say">
       {entry.findings.map((item) => (
         <Box as="li" key={item.text} display="grid" gridTemplateColumns="20px 1fr" alignItems="baseline">
           <Mark mark={item.severity} size={5} />
@@ -252,7 +252,7 @@ export function Stars({ label, value, rate }: { label: string; value: number | n
       gap="4px"
       alignItems="center"
     >
-      <Box fontSize="14px">{label}</Box>
+      <Box fontSize="body">{label}</Box>
       {[1, 2, 3, 4, 5].map((stars) => (
         <Button
           key={stars}

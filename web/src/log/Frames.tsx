@@ -67,26 +67,26 @@ function One({ frame, entry, save, remove }: { frame: Frame; entry: Entry; save:
         {frame.preview && <Preview id={frame.id} name={frame.file_name} maxH="96px" />}
       </Box>
       <Box minW="0">
-        <Box fontFamily="mono" fontSize="15.5px" fontWeight="600">
+        <Box fontFamily="mono" fontSize="lead" fontWeight="600">
           {[frame.shutter, frame.aperture, frame.iso && `ISO ${frame.iso}`].filter(Boolean).join("  ")}
         </Box>
-        <Box fontSize="13.5px" color="muted">
+        <Box fontSize="small" color="muted">
           {frame.taken_clock} {frame.file_name}
           {cameras > 1 && frame.camera && `, ${frame.camera}`}
           {frame.filters.length > 0 && `, ${frame.filters.join(" + ")}`}
           {frame.look && `, ${frame.look}`}
         </Box>
         {frame.planned_settings && frame.preview && (
-          <Box fontFamily="mono" fontSize="13.5px" color="muted">
+          <Box fontFamily="mono" fontSize="small" color="muted">
             planned {frame.planned.split(":")[0]}: {frame.planned_settings}
           </Box>
         )}
         {frame.differs && (
-          <Box fontSize="13.5px" color="rust">
+          <Box fontSize="small" color="rust">
             {frame.differs}
           </Box>
         )}
-        <Box fontSize="13.5px" color={asked ? "rust" : "muted"}>
+        <Box fontSize="small" color={asked ? "rust" : "muted"}>
           {[
             frame.planned
               ? !frame.preview && `planned ${frame.planned}`
@@ -99,7 +99,7 @@ function One({ frame, entry, save, remove }: { frame: Frame; entry: Entry; save:
             .join(" · ")}
         </Box>
       </Box>
-      <Box fontSize="13.5px" minW="0" gridColumn={{ base: "2", lg: "auto" }}>
+      <Box fontSize="small" minW="0" gridColumn={{ base: "2", lg: "auto" }}>
         {said.map((text) => (
           <div key={text}>{text}</div>
         ))}
@@ -112,7 +112,7 @@ function One({ frame, entry, save, remove }: { frame: Frame; entry: Entry; save:
         {frame.preview && entry.planned.length > 0 && (
           <SelectBox
             aria-label={`Which planned frame ${frame.file_name} is`}
-            fontSize="13px"
+            fontSize="small"
             py="1px"
             value={frame.planned_key ?? ""}
             onChange={(event) => save({ planned_key: event.target.value || null })}
@@ -129,7 +129,7 @@ function One({ frame, entry, save, remove }: { frame: Frame; entry: Entry; save:
       <Box display="grid" gap="4px" gridColumn={{ base: "2", lg: "auto" }}>
         <SelectBox
           aria-label="Keep this frame"
-          fontSize="13px"
+          fontSize="small"
           py="1px"
           value={frame.curation}
           onChange={(event) => save({ curation: event.target.value as Frame["curation"] })}
@@ -142,7 +142,7 @@ function One({ frame, entry, save, remove }: { frame: Frame; entry: Entry; save:
         </SelectBox>
         <SelectBox
           aria-label="Stars of this frame"
-          fontSize="13px"
+          fontSize="small"
           py="1px"
           value={String(frame.stars ?? "")}
           onChange={(event) => save({ stars: event.target.value ? Number(event.target.value) : null })}
@@ -155,7 +155,7 @@ function One({ frame, entry, save, remove }: { frame: Frame; entry: Entry; save:
           ))}
         </SelectBox>
         {frame.preview && (
-          <Button look="quiet" px="0" justifySelf="start" fontSize="13px" onClick={remove}>
+          <Button look="quiet" px="0" justifySelf="start" fontSize="small" onClick={remove}>
             remove the file
           </Button>
         )}

@@ -38,7 +38,7 @@ export function Lessons() {
           </Button>
           <UndoBar undo={undo} scopes={["calibrations"]} />
           {figures.data.behind > 0 && (
-            <Box role="status" color="muted" fontSize="14px">
+            <Box role="status" color="muted" fontSize="body">
               {plural(figures.data.behind, "entry", "entries")} still to be counted.
             </Box>
           )}
@@ -73,17 +73,17 @@ function One({ item }: { item: Calibration }) {
   return (
     <Box as="li" py="10px" borderTop="1px solid" borderColor="line" display="grid" gap="5px">
       <Box display="flex" gap="12px" alignItems="baseline" flexWrap="wrap">
-        <Box fontWeight="650" fontSize="16px">
+        <Box fontWeight="650" fontSize="lead">
           {item.name}
         </Box>
-        <Box fontFamily="mono" fontSize="20px">
+        <Box fontFamily="mono" fontSize="heading">
           {item.figure}
         </Box>
-        <Box color="muted" fontSize="14px">
+        <Box color="muted" fontSize="body">
           {item.state === "on" ? "in use" : item.state}
         </Box>
       </Box>
-      <Box fontSize="14px">{item.words}</Box>
+      <Box fontSize="body">{item.words}</Box>
       <Scale item={item} />
       <Box display="flex" gap="8px">
         {item.state !== "on" && (

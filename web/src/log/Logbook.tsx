@@ -21,7 +21,7 @@ export default function Logbook() {
   const view = VIEWS.find((item) => item.value === search.get("view"))?.value ?? "entries";
   return (
     <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="12px" display="flex" flexDirection="column">
-      <Box as="h1" fontSize="24px" fontWeight="700" mb="4px">
+      <Box as="h1" fontSize="title" fontWeight="700" mb="4px">
         Logbook
       </Box>
       <Tabs

@@ -40,7 +40,7 @@ function One({ entry }: { entry: Line }) {
             {entry.best_frame_id !== null ? (
               <Shown src={`/api/log/frames/${entry.best_frame_id}/preview`} alt={`${entry.name}, as it was taken`} />
             ) : (
-              <Box p="10px" fontSize="13.5px" color="muted">
+              <Box p="10px" fontSize="small" color="muted">
                 {entry.frames ? `${plural(entry.frames, "frame")} ticked, no files yet` : "no frames"}
               </Box>
             )}
@@ -52,10 +52,10 @@ function One({ entry }: { entry: Line }) {
       </Link>
       <Box minW="0">
         <Box display="flex" justifyContent="space-between" gap="10px" alignItems="baseline">
-          <Box fontWeight="650" fontSize="16px" minW="0">
+          <Box fontWeight="650" fontSize="lead" minW="0">
             <Link to={`/logbook/${entry.id}`}>{entry.name}</Link>
           </Box>
-          <Box fontSize="14px" whiteSpace="nowrap">
+          <Box fontSize="body" whiteSpace="nowrap">
             {entry.stars !== null && (
               <span role="img" aria-label={`${entry.stars} of 5 stars`}>
                 {"★".repeat(entry.stars)}
@@ -64,11 +64,11 @@ function One({ entry }: { entry: Line }) {
             {entry.outcome !== "open" && ` ${entry.outcome}`}
           </Box>
         </Box>
-        <Box fontSize="13.5px" color="muted">
+        <Box fontSize="small" color="muted">
           {[entry.place, entry.taken_words, lightLabel(entry.light_kind), entry.look].filter(Boolean).join(" · ")}
         </Box>
         {entry.told && (
-          <Box fontSize="13.5px" display="grid" gridTemplateColumns="16px 1fr" alignItems="baseline" mt="2px">
+          <Box fontSize="small" display="grid" gridTemplateColumns="16px 1fr" alignItems="baseline" mt="2px">
             <Mark mark={entry.told.severity} size={4.5} />
             <span>{entry.told.text}</span>
           </Box>
@@ -83,7 +83,7 @@ function Pane({ what, children }: { what: string; children: ReactNode }) {
     <Box position="relative" bg="raised" overflow="hidden" minW="0">
       {children}
       {what && (
-        <Box position="absolute" left="0" bottom="0" bg="bg" color="muted" fontSize="12px" px="5px" py="1px">
+        <Box position="absolute" left="0" bottom="0" bg="bg" color="muted" fontSize="note" px="5px" py="1px">
           {what}
         </Box>
       )}

@@ -139,7 +139,7 @@ export function Costs({ figures }: { figures: Figures }) {
                     opacity={0.9}
                   />
                   <circle cx={x(item.value - item.told)} r={5} fill={ink("accent")} />
-                  <text className="figure" x={width - 62} dy="0.35em" fontSize={12.5} fill={ink("fg")}>
+                  <text className="figure" x={width - 62} dy="0.35em" fontSize={13} fill={ink("fg")}>
                     {item.figure}
                   </text>
                 </g>

@@ -26,7 +26,7 @@ export function Practice() {
       {query.data.exercises.map((item) => (
         <Box as="li" key={item.name} py="10px" borderTop="1px solid" borderColor="line" display="grid" gap="6px">
           <Box display="flex" gap="14px" alignItems="center" flexWrap="wrap">
-            <Box fontWeight="650" fontSize="16px" flex="1">
+            <Box fontWeight="650" fontSize="lead" flex="1">
               {item.label[0]?.toUpperCase()}
               {item.label.slice(1)}
             </Box>
@@ -39,7 +39,7 @@ export function Practice() {
               {chosen === item.name ? "Enough" : "Practise"}
             </Button>
           </Box>
-          <Box color="muted" fontSize="14px">
+          <Box color="muted" fontSize="body">
             {item.aim} Goal: {item.goal}
           </Box>
           {chosen === item.name && <Asked exercise={item} />}
@@ -63,7 +63,7 @@ function Days({ days }: { days: Exercise["days"] }) {
   const points = days.map(point);
   const end = points.at(-1);
   return (
-    <Box display="flex" gap="10px" alignItems="center" fontSize="14px">
+    <Box display="flex" gap="10px" alignItems="center" fontSize="body">
       <svg
         width={LINE_W}
         height={LINE_H}
@@ -125,11 +125,11 @@ function Asked({ exercise }: { exercise: Exercise }) {
       }}
     >
       {query.data.again && (
-        <Box fontSize="13.5px" color="muted">
+        <Box fontSize="small" color="muted">
           {query.data.again}
         </Box>
       )}
-      <Box fontSize="16px">{query.data.text}</Box>
+      <Box fontSize="lead">{query.data.text}</Box>
       {query.data.bars.length > 0 && <Histogram bars={query.data.bars} />}
       {query.data.beat_per_min !== null && <Metronome perMin={query.data.beat_per_min} />}
       <Box display="flex" gap="8px" alignItems="center" flexWrap="wrap">
@@ -162,7 +162,7 @@ function Asked({ exercise }: { exercise: Exercise }) {
         )}
       </Box>
       {told?.working.map((line) => (
-        <Box key={line} fontSize="14px" color="muted">
+        <Box key={line} fontSize="body" color="muted">
           {line}
         </Box>
       ))}

@@ -106,7 +106,7 @@ export function ReadIn({ waiting }: { waiting: number }) {
       <Button look="quiet" onClick={() => setOut(true)}>
         from the field
       </Button>
-      <Box color="muted" fontSize="14px" flex="1" minW="220px">
+      <Box color="muted" fontSize="body" flex="1" minW="220px">
         {progress === null
           ? "JPEG, HEIC, TIFF, DNG and raw files, or drop them here. Originals stay as they are; facts and a small preview are kept on this machine."
           : `${progress.done} of ${progress.of} read${progress.known ? `, ${progress.known} known before` : ""}${progress.refused.length ? `, ${progress.refused.length} refused` : ""}.`}
@@ -130,12 +130,12 @@ export function ReadIn({ waiting }: { waiting: number }) {
       )}
       {shows && waiting > 0 && <Waiting />}
       {told && (
-        <Box role="status" flex="1 0 100%" fontSize="14px">
+        <Box role="status" flex="1 0 100%" fontSize="body">
           {told}
         </Box>
       )}
       {progress?.refused.slice(0, 8).map((item) => (
-        <Box key={item.name} role="alert" color="rust" fontSize="13.5px" flex="1 0 100%">
+        <Box key={item.name} role="alert" color="rust" fontSize="small" flex="1 0 100%">
           {item.name}: {item.why}
         </Box>
       ))}

@@ -55,7 +55,7 @@ export function Recipe({ entry }: { entry: Entry }) {
       </Row>
       {query.error && <Box color="rust">{query.error.message}</Box>}
       {query.data && (
-        <Box fontSize="14.5px" display="grid" gap="3px" data-recipe="">
+        <Box fontSize="body" display="grid" gap="3px" data-recipe="">
           {query.data.lines.map((text) => (
             <div key={text}>{text}</div>
           ))}
@@ -63,7 +63,7 @@ export function Recipe({ entry }: { entry: Entry }) {
             <Box>
               That sun comes again at {query.data.place}:
               {query.data.again.map((span) => (
-                <Box key={span.days} fontFamily="mono" fontSize="13.5px">
+                <Box key={span.days} fontFamily="mono" fontSize="small">
                   {span.days}, about {span.clock}
                 </Box>
               ))}

@@ -59,7 +59,7 @@ export function Streak({ frame, close }: { frame: Frame; close: () => void }) {
         </>
       }
     >
-      <Box fontSize="14.5px" lineHeight="1.4" maxW="560px" mb="10px">
+      <Box fontSize="body" lineHeight="1.4" maxW="560px" mb="10px">
         Draw along one streak of the water, from end to end. Its length and the shutter time tell how fast the water really was;
         four frames or more, and the log knows it.
       </Box>
@@ -94,7 +94,7 @@ export function Streak({ frame, close }: { frame: Frame; close: () => void }) {
             ))}
         </svg>
       </Box>
-      <Box as="label" display="flex" gap="8px" alignItems="center" mt="10px" fontSize="14.5px">
+      <Box as="label" display="flex" gap="8px" alignItems="center" mt="10px" fontSize="body">
         or say how long it is
         <Input
           inputMode="decimal"
@@ -106,7 +106,7 @@ export function Streak({ frame, close }: { frame: Frame; close: () => void }) {
         % of the picture's short side
       </Box>
       {(!readable || act.error) && (
-        <Box role="alert" color="rust" fontSize="14px">
+        <Box role="alert" color="rust" fontSize="body">
           {readable ? act.error?.message : "A number is needed, such as 12."}
         </Box>
       )}

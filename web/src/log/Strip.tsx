@@ -17,7 +17,7 @@ export function Strip({ strip }: { strip: Schemas["SessionStripOut"] }) {
   const high = TOP + rows.length * ROW;
   return (
     <Section title="On one clock">
-      <Box display="grid" gridTemplateColumns="62px minmax(0, 1fr)" fontSize="13px" color="muted">
+      <Box display="grid" gridTemplateColumns="62px minmax(0, 1fr)" fontSize="small" color="muted">
         <Box pt={`${TOP}px`}>
           {rows.map((row) => (
             <Box key={row.name} height={`${ROW}px`} lineHeight={`${ROW}px`}>
@@ -59,7 +59,7 @@ export function Strip({ strip }: { strip: Schemas["SessionStripOut"] }) {
               left={`${tick.share * 100}%`}
               transform="translateX(-50%)"
               fontFamily="mono"
-              fontSize="11.5px"
+              fontSize="note"
             >
               {tick.clock}
             </Box>

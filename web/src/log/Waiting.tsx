@@ -51,9 +51,9 @@ function One({ file }: { file: File }) {
       <Box bg="raised" lineHeight="0" minH="48px">
         <Preview id={file.id} name={file.file_name} maxH="64px" />
       </Box>
-      <Box minW="0" fontSize="14px">
+      <Box minW="0" fontSize="body">
         <Box fontWeight="600">{file.file_name}</Box>
-        <Box color="muted" fontSize="13.5px">
+        <Box color="muted" fontSize="small">
           {[file.settings, file.camera, file.why].filter(Boolean).join(" · ")}
         </Box>
       </Box>
@@ -101,7 +101,7 @@ function Place({
     <Box display="grid" gap="4px">
       <SelectBox
         aria-label={`Entry of ${name}`}
-        fontSize="14px"
+        fontSize="body"
         value={String(entry ?? "")}
         onChange={(event) => choose(event.target.value ? Number(event.target.value) : null)}
       >
@@ -116,7 +116,7 @@ function Place({
         <Box display="flex" gap="6px">
           <SelectBox
             aria-label={`Place of ${name}`}
-            fontSize="14px"
+            fontSize="body"
             value={after}
             onChange={(event) => setAfter(event.target.value)}
           >

@@ -55,7 +55,7 @@ export function Notebook() {
   return (
     <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="14px" maxW="1500px" mx="auto">
       <Box display="flex" gap="10px 14px" alignItems="center" flexWrap="wrap" mb="12px">
-        <Box as="h1" fontSize="24px" fontWeight="700" mr="6px">
+        <Box as="h1" fontSize="title" fontWeight="700" mr="6px">
           Notebook
         </Box>
         <Button look="main" onClick={() => setMaking(!making)}>
@@ -104,7 +104,7 @@ export function Notebook() {
         {shots.map((shot, at) => (
           <Fragment key={shot.id}>
             {listing.by !== "next" && shot.group !== shots[at - 1]?.group && (
-              <Box as="li" gridColumn="1 / -1" pt="14px" fontSize="15px" fontWeight="650" color="muted" data-group={shot.group}>
+              <Box as="li" gridColumn="1 / -1" pt="14px" fontSize="body" fontWeight="650" color="muted" data-group={shot.group}>
                 {shot.group || (listing.by === "outing" ? "in no outing" : "no place")}
               </Box>
             )}
@@ -117,7 +117,7 @@ export function Notebook() {
           <Button onClick={() => void query.fetchNextPage()} disabled={query.isFetchingNextPage}>
             Show more
           </Button>
-          <Box as="span" color="muted" fontSize="14px">
+          <Box as="span" color="muted" fontSize="body">
             {shots.length} of {first?.total}
           </Box>
         </Box>

@@ -38,13 +38,13 @@ export function ShotEntry({ shot }: { shot: Schemas["ShotSummaryOut"] }) {
         </Link>
       </Box>
       <Box minW="0">
-        <Box as="h2" fontSize="17px" fontWeight="650" lineHeight="1.2">
+        <Box as="h2" fontSize="heading" fontWeight="650" lineHeight="1.2">
           <Link to={`/shots/${shot.id}/place`} style={{ textDecoration: "none" }}>
             {shot.name}
           </Link>
           <Star shot={shot} />
         </Box>
-        <Box fontSize="13.5px" color="muted" mt="1px">
+        <Box fontSize="small" color="muted" mt="1px">
           {[shot.location_name, shot.date_local && dayText(shot.date_local, true)].filter(Boolean).join(", ") ||
             "no place, no date"}{" "}
           {shot.clock_local && (
@@ -64,7 +64,7 @@ export function ShotEntry({ shot }: { shot: Schemas["ShotSummaryOut"] }) {
             </Box>
           ))}
         </Box>
-        <Box fontSize="14px" lineHeight="1.3">
+        <Box fontSize="body" lineHeight="1.3">
           {worst && worst.mark !== "holds" ? (
             <>
               {STEP_WORDS[worst.step]}: {worst.text}

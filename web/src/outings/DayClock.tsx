@@ -61,7 +61,7 @@ export function DayClock({ outing, chosen, choose }: { outing: Outing; chosen: n
             {cloud !== null && <Cloud outing={outing} x={x} top={cloud} />}
             {tide !== null && <Tide outing={outing} x={x} top={tide} />}
             <Ways outing={outing} x={x} y={y} />
-            <text x={LEFT - 10} y={y(null)} dy="0.35em" textAnchor="end" fontSize="13.5" fill={ink("muted")}>
+            <text x={LEFT - 10} y={y(null)} dy="0.35em" textAnchor="end" fontSize="13" fill={ink("muted")}>
               home
             </text>
             {rows.map((stop) => (
@@ -335,7 +335,7 @@ function StopRow({
         fill={chosen ? ink("raised") : "transparent"}
         opacity={0.6}
       />
-      <text x={LEFT - 10} y={y - 5} textAnchor="end" fontSize="13.5" fontWeight={600} fill={ink(left ? "muted" : "fg")}>
+      <text x={LEFT - 10} y={y - 5} textAnchor="end" fontSize="13" fontWeight={600} fill={ink(left ? "muted" : "fg")}>
         {words}
       </text>
       <text className="figure" x={LEFT - 10} y={y + 11} textAnchor="end" fontSize="12" fill={ink(left ? "rust" : "muted")}>

@@ -58,7 +58,7 @@ export function FromAbove({ outing }: { outing: Outing }) {
             </g>
             <g transform={`translate(${width - 16} 22)`}>
               <path d="M0 12V-10M-4 -4L0 -10L4 -4" fill="none" stroke={ink("muted")} />
-              <text y={24} textAnchor="middle" fontSize="11.5" fill={ink("muted")}>
+              <text y={24} textAnchor="middle" fontSize="12" fill={ink("muted")}>
                 N
               </text>
             </g>

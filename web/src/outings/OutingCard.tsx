@@ -33,9 +33,9 @@ function Card({ outing }: { outing: Outing }) {
   const { facts } = outing;
   const left = outing.stops.filter((stop) => stop.taken === null);
   return (
-    <Box as="article" className="on-paper" fontSize="17px" lineHeight="1.3" display="grid" gap="9px">
+    <Box as="article" className="on-paper" fontSize="heading" lineHeight="1.3" display="grid" gap="9px">
       <Box borderBottom="2px solid currentColor" pb="5px">
-        <Box as="h1" fontSize="1.45em" fontWeight="700">
+        <Box as="h1" fontSize="1.5em" fontWeight="700">
           {facts.name}
         </Box>
         <Box>
@@ -50,8 +50,8 @@ function Card({ outing }: { outing: Outing }) {
           ["on foot", outing.walk_label],
         ].map(([name, value]) => (
           <div key={name}>
-            <div style={{ fontSize: "0.82em" }}>{name}</div>
-            <div style={{ fontSize: "1.35em", fontWeight: 650, fontFamily: MONO }}>{value || "–"}</div>
+            <div style={{ fontSize: "0.9em" }}>{name}</div>
+            <div style={{ fontSize: "1.5em", fontWeight: 650, fontFamily: MONO }}>{value || "–"}</div>
           </div>
         ))}
       </Box>
@@ -67,12 +67,12 @@ function Card({ outing }: { outing: Outing }) {
               </b>
               {stop.place && `, ${stop.place}`}
               {stop.latitude_deg !== null && stop.longitude_deg !== null && (
-                <Box as="span" fontFamily="mono" fontSize="0.94em">
+                <Box as="span" fontFamily="mono" fontSize="0.9em">
                   {` ${stop.latitude_deg.toFixed(5)}, ${stop.longitude_deg.toFixed(5)}`}
                 </Box>
               )}
               {stop.window && `: ${stop.window}, may begin ${stop.window_clock}`}
-              <Box display="flex" flexWrap="wrap" gap="0 12px" fontFamily="mono" fontSize="0.94em">
+              <Box display="flex" flexWrap="wrap" gap="0 12px" fontFamily="mono" fontSize="0.9em">
                 {spot.map((part) => (
                   <span key={part.from_h}>
                     {part.label}
@@ -85,7 +85,7 @@ function Card({ outing }: { outing: Outing }) {
             </Box>
           );
         })}
-        <Box as="li" borderTop="1px solid currentColor" pt="3px" fontFamily="mono" fontSize="0.94em">
+        <Box as="li" borderTop="1px solid currentColor" pt="3px" fontFamily="mono" fontSize="0.9em">
           {outing.parts
             .filter((part) => part.stop === null)
             .map((part) => part.label)
@@ -100,7 +100,7 @@ function Card({ outing }: { outing: Outing }) {
       {outing.plans_b.map((plan) => (
         <Box key={plan.stop} css={{ breakInside: "avoid" }}>
           <b>{plan.name}</b> {plan.text}
-          <Box display="flex" flexWrap="wrap" gap="0 12px" fontFamily="mono" fontSize="0.94em">
+          <Box display="flex" flexWrap="wrap" gap="0 12px" fontFamily="mono" fontSize="0.9em">
             {plan.times.map((time) => (
               <span key={time}>{time}</span>
             ))}

@@ -35,7 +35,7 @@ export default function OutingPage() {
   return (
     <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="10px">
       <Box display="flex" alignItems="baseline" gap="14px" flexWrap="wrap" mb="8px">
-        <Box as="h1" fontSize="22px" fontWeight="700">
+        <Box as="h1" fontSize="title" fontWeight="700">
           {outing.facts.name}
         </Box>
         <Box display="flex" gap="7px" alignItems="center" data-verdict={outing.mark}>
@@ -103,7 +103,7 @@ function TakeAlong({ outing }: Pick<OutingWork, "outing">) {
 
 function Because({ outing }: Pick<OutingWork, "outing">) {
   return (
-    <Box as="ul" fontSize="14px" display="grid" gap="4px" data-because="">
+    <Box as="ul" fontSize="body" display="grid" gap="4px" data-because="">
       {outing.because.map((reason) => (
         <Box as="li" key={reason.text} display="grid" gridTemplateColumns="20px 1fr" alignItems="baseline">
           <Mark mark={reason.severity} size={5} />
@@ -125,7 +125,7 @@ function PlanB({ plan }: { plan: Outing["plans_b"][number] }) {
       <div>
         {plan.name}: {plan.text}
         {plan.times.length > 0 && (
-          <Box fontFamily="mono" fontSize="13px" color="muted" display="flex" flexWrap="wrap" gap="0 12px">
+          <Box fontFamily="mono" fontSize="small" color="muted" display="flex" flexWrap="wrap" gap="0 12px">
             {plan.times.map((time) => (
               <span key={time}>{time}</span>
             ))}

@@ -29,7 +29,7 @@ export default function Outings() {
   return (
     <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="14px" maxW="900px">
       <Box display="flex" alignItems="baseline" gap="14px" mb="10px">
-        <Box as="h1" fontSize="24px" fontWeight="700" flex="1">
+        <Box as="h1" fontSize="title" fontWeight="700" flex="1">
           Outings
         </Box>
         <UndoBar undo={undo} scopes={["outings"]} />
@@ -62,7 +62,7 @@ export default function Outings() {
         {outings.map((outing) => (
           <Box as="li" key={outing.id} py="10px" borderTop="1px solid" borderColor="line">
             <Box display="flex" gap="14px" alignItems="baseline" flexWrap="wrap">
-              <Box fontSize="17px" fontWeight="650">
+              <Box fontSize="heading" fontWeight="650">
                 <Link to={`/outings/${outing.id}`}>{outing.name}</Link>
               </Box>
               <Box color="muted">
@@ -70,7 +70,7 @@ export default function Outings() {
                 {outing.days > 1 && `, ${outing.days} days`}
               </Box>
             </Box>
-            <Box color="muted" fontSize="14px">
+            <Box color="muted" fontSize="body">
               {outing.stops.join(", ") || "no stops yet"}
             </Box>
           </Box>

@@ -18,7 +18,7 @@ export function Packing({ outing, change }: OutingWork) {
     <Section
       title="To pack"
       aside={
-        <Box as="span" color="muted" fontSize="13px">
+        <Box as="span" color="muted" fontSize="small">
           {packed} of {outing.packing.length}
         </Box>
       }
@@ -26,7 +26,7 @@ export function Packing({ outing, change }: OutingWork) {
       <Box data-packing="" display="grid" gap="10px" gridTemplateColumns="repeat(auto-fill, minmax(210px, 1fr))">
         {groups.map((group) => (
           <Box key={group}>
-            <Box color="muted" fontSize="13px">
+            <Box color="muted" fontSize="small">
               {group}
             </Box>
             {outing.packing

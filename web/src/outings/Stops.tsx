@@ -22,7 +22,7 @@ export function Stops(work: OutingWork & { chosen: number | null; choose: (stop:
         {outing.stops.map((stop, at) => {
           const open = chosen === at;
           return (
-            <Box as="li" key={stop.id} data-stop-row={at} borderBottom="1px solid" borderColor="line" py="5px" fontSize="14px">
+            <Box as="li" key={stop.id} data-stop-row={at} borderBottom="1px solid" borderColor="line" py="5px" fontSize="body">
               <Box display="flex" gap="8px" alignItems="baseline">
                 <Box as="span" fontFamily="mono" color="muted" minW="14px">
                   {stop.taken ?? "–"}
@@ -31,7 +31,7 @@ export function Stops(work: OutingWork & { chosen: number | null; choose: (stop:
                 <Button look="quiet" px="2px" fontWeight="650" aria-expanded={open} onClick={() => choose(open ? null : at)}>
                   {stop.name}
                 </Button>
-                <Box flex="1" minW="0" color={stop.taken === null ? "rust" : "muted"} fontSize="13px">
+                <Box flex="1" minW="0" color={stop.taken === null ? "rust" : "muted"} fontSize="small">
                   {stop.taken === null
                     ? "left out"
                     : `${stop.begin_clock}, ${stop.lasts_label || "as long as it takes"}${stop.done ? ", done" : ""}`}
@@ -78,7 +78,7 @@ function StopForm({ stop, changeStop, removeStop, close }: OutingWork & { stop: 
   return (
     <Box pl="22px" pt="5px" display="grid" gap="8px">
       {stop.window && (
-        <Box color="muted" fontSize="13px">
+        <Box color="muted" fontSize="small">
           {stop.window}, may begin {stop.window_clock}
           {stop.promise !== null && `, promises ${Math.round(100 * stop.promise)} of 100`}
         </Box>
@@ -106,7 +106,7 @@ function StopForm({ stop, changeStop, removeStop, close }: OutingWork & { stop: 
         value={stop.note}
         save={(text) => changeStop(stop.id, { note: text })}
       />
-      <Box display="flex" gap="14px" alignItems="center" fontSize="13px">
+      <Box display="flex" gap="14px" alignItems="center" fontSize="small">
         <Tick label="done" checked={stop.done} change={(done) => void said(changeStop(stop.id, { done }))} />
         {stop.shot_id !== null && <Link to={`/shots/${stop.shot_id}/light`}>its plan</Link>}
         <Box flex="1" />
@@ -131,7 +131,7 @@ function AddStop({ outing, addStop }: OutingWork) {
   const places = useQuery({ ...locationsQuery(), enabled: adding }).data?.locations ?? [];
   if (!adding)
     return (
-      <Button look="quiet" fontSize="13px" onClick={() => setAdding(true)}>
+      <Button look="quiet" fontSize="small" onClick={() => setAdding(true)}>
         add a stop
       </Button>
     );

@@ -30,7 +30,7 @@ export function Approach({ location }: { location: Location }) {
       <Section
         title="Access"
         aside={
-          <Box as="span" fontSize="13.5px" color={location.access_checked_on ? "muted" : "rust"}>
+          <Box as="span" fontSize="small" color={location.access_checked_on ? "muted" : "rust"}>
             {location.access_checked_on ? `checked ${location.access_checked_on}` : "not checked"}
           </Box>
         }
@@ -53,7 +53,7 @@ export function Approach({ location }: { location: Location }) {
               <Button
                 look="quiet"
                 py="0"
-                fontSize="13px"
+                fontSize="small"
                 onClick={() => void edit({ access_checked_on: new Date().toLocaleDateString("sv-SE") })}
               >
                 today
@@ -78,7 +78,7 @@ export function Approach({ location }: { location: Location }) {
           save={save("plan_b")}
         />
       </Section>
-      <Section title="The way there" aside={<Box fontSize="13.5px">{location.walk_words}</Box>}>
+      <Section title="The way there" aside={<Box fontSize="small">{location.walk_words}</Box>}>
         <Row least="96px">
           <Field label="Drive" name={key("drive_min")} value={text(location.drive_min)} unit="min" save={save("drive_min")} />
           <Field label="Walk" name={key("walk_m")} value={location.walk_label ?? ""} placeholder="1.2 km" save={save("walk_m")} />
@@ -115,7 +115,7 @@ export function Approach({ location }: { location: Location }) {
           </Row>
         )}
         {location.tracks.map((track) => (
-          <Box key={track.id} borderTop="1px solid" borderColor="line" pt="6px" fontSize="14px">
+          <Box key={track.id} borderTop="1px solid" borderColor="line" pt="6px" fontSize="body">
             <Box fontWeight="650">{track.name}</Box>
             <Box>
               <Box as="span" fontFamily="mono">
@@ -135,7 +135,7 @@ export function Approach({ location }: { location: Location }) {
               <Button
                 look="quiet"
                 px="0"
-                fontSize="13px"
+                fontSize="small"
                 onClick={() => void edit({ walk_m: track.length_m, walk_ascent_m: track.ascent_m })}
               >
                 take as the walk

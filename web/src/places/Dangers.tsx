@@ -26,19 +26,19 @@ export function Hazards({ location }: { location: Location }) {
       title="Hazards"
       aside={
         !adding && (
-          <Button look="quiet" py="0" fontSize="13px" onClick={() => setAdding(true)}>
+          <Button look="quiet" py="0" fontSize="small" onClick={() => setAdding(true)}>
             add a hazard
           </Button>
         )
       }
     >
-      <Box fontSize="13px" color="muted">
+      <Box fontSize="small" color="muted">
         A hazard speaks up in every plan that meets it. Signs, wardens and local rules come first.
       </Box>
       {location.hazards.map((hazard) => (
         <Box key={hazard.id} borderTop="1px solid" borderColor="line" pt="5px" data-hazard={hazard.kind}>
           <Box display="flex" justifyContent="space-between" gap="10px" alignItems="baseline">
-            <Box fontWeight="650" fontSize="14px">
+            <Box fontWeight="650" fontSize="body">
               {labelOf("HazardKind", hazard.kind)}
               {hazard.from_month && hazard.to_month ? (
                 <Box as="span" fontWeight="400" color="muted">
@@ -105,19 +105,19 @@ export function Seasons({ location }: { location: Location }) {
       title="Seasons"
       aside={
         !adding && (
-          <Button look="quiet" py="0" fontSize="13px" onClick={() => setAdding(true)}>
+          <Button look="quiet" py="0" fontSize="small" onClick={() => setAdding(true)}>
             add a season
           </Button>
         )
       }
     >
       {!location.season_notes.length && !adding && (
-        <Box color="muted" fontSize="13.5px">
+        <Box color="muted" fontSize="small">
           Nothing noted: when do leaves turn, flowers open, rivers run full here?
         </Box>
       )}
       {location.season_notes.map((note) => (
-        <Box key={note.id} fontSize="14px">
+        <Box key={note.id} fontSize="body">
           <Box display="flex" gap="10px" justifyContent="space-between" alignItems="baseline">
             <span>
               <Box as="span" fontWeight="650">
@@ -125,7 +125,7 @@ export function Seasons({ location }: { location: Location }) {
               </Box>{" "}
               {note.note}
             </span>
-            <Box as="span" fontFamily="mono" fontSize="13px" whiteSpace="nowrap">
+            <Box as="span" fontFamily="mono" fontSize="small" whiteSpace="nowrap">
               {note.words}
             </Box>
           </Box>

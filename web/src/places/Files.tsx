@@ -24,7 +24,7 @@ export function Files({ location }: { location: Schemas["LocationOut"] }) {
           return answer.words;
         }}
       />
-      <Box display="flex" gap="8px" flexWrap="wrap" alignItems="baseline" fontSize="14px">
+      <Box display="flex" gap="8px" flexWrap="wrap" alignItems="baseline" fontSize="body">
         Save as
         {ENDINGS.map((ending) => (
           <ButtonLink key={ending} look="quiet" href={`/api/locations/${location.id}/export/${ending}`} download>

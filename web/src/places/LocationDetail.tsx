@@ -186,7 +186,7 @@ function LocationDrawings({ location }: { location: Schemas["LocationOut"] }) {
                   key={item.id}
                   look={item.id === point?.id ? "chosen" : "quiet"}
                   py="1px"
-                  fontSize="13px"
+                  fontSize="small"
                   onClick={() => setPointId(item.id)}
                 >
                   {item.name}

@@ -80,7 +80,7 @@ export function LocationSketch({ name, sketch }: { name: string; sketch: Schemas
                       className="figure"
                       x={x(inside[0] ?? 0)}
                       y={y(inside[1] ?? 0)}
-                      fontSize="11"
+                      fontSize="12"
                       textAnchor="middle"
                       dy="0.35em"
                       fill={ink("muted")}
@@ -124,7 +124,7 @@ export function LocationSketch({ name, sketch }: { name: string; sketch: Schemas
                     textAnchor={x(point.east_m) > width * 0.6 ? "end" : "start"}
                     y={labels[index]}
                     dy="0.35em"
-                    fontSize="13.5"
+                    fontSize="13"
                     fill={ink("fg")}
                     stroke={ink("panel")}
                     strokeWidth={4}

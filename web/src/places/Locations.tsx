@@ -52,7 +52,7 @@ export default function Locations() {
   return (
     <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="14px" maxW="1700px" mx="auto">
       <Box display="flex" flexWrap="wrap" gap="6px 14px" alignItems="center" mb="12px">
-        <Box as="h1" fontSize="24px" fontWeight="700">
+        <Box as="h1" fontSize="title" fontWeight="700">
           Locations
         </Box>
         <Button look="main" onClick={() => setMaking(!making)}>
@@ -61,7 +61,7 @@ export default function Locations() {
         <FilePick label="From a file …" accept={PLACE_FILES} take={importFile} />
         <UndoBar undo={query.data.undo} scopes={["locations", ...locations.map((location) => `location:${location.id}`)]} />
         <Box flex={{ base: "1 0 100%", lg: "1" }} />
-        <Box fontSize="14px" color="muted">
+        <Box fontSize="body" color="muted">
           all as{" "}
           <ButtonLink look="quiet" px="3px" href="/api/export/gpx" download>
             GPX
@@ -115,7 +115,7 @@ export default function Locations() {
                 >
                   {location.name}
                 </Link>
-                <Box fontFamily="mono" fontSize="13px" color="muted">
+                <Box fontFamily="mono" fontSize="small" color="muted">
                   {Math.abs(location.latitude_deg).toFixed(2)}° {location.latitude_deg < 0 ? "S" : "N"}{" "}
                   {Math.abs(location.longitude_deg).toFixed(2)}° {location.longitude_deg < 0 ? "W" : "E"}
                 </Box>

@@ -20,19 +20,19 @@ export function Openings({ location }: { location: Schemas["LocationOut"] }) {
       title="Gates, hours and permits"
       aside={
         !adding && (
-          <Button look="quiet" py="0" fontSize="13px" onClick={() => setAdding(true)}>
+          <Button look="quiet" py="0" fontSize="small" onClick={() => setAdding(true)}>
             add hours or a permit
           </Button>
         )
       }
     >
       {!location.openings.length && !adding && (
-        <Box color="muted" fontSize="13.5px">
+        <Box color="muted" fontSize="small">
           Nothing said: the place is taken to be open day and night.
         </Box>
       )}
       {location.openings.map((opening) => (
-        <Box key={opening.id} borderTop="1px solid" borderColor="line" pt="5px" fontSize="14px" data-opening={opening.kind}>
+        <Box key={opening.id} borderTop="1px solid" borderColor="line" pt="5px" fontSize="body" data-opening={opening.kind}>
           <Box display="flex" justifyContent="space-between" gap="10px" alignItems="baseline">
             <Box fontWeight="650">{opening.words}</Box>
             <DeleteButton name="entry" remove={() => dropOpening(opening.id)} />

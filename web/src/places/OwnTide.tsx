@@ -25,10 +25,10 @@ export function OwnTide({ location, tides }: { location: Schemas["LocationOut"];
       aside={
         !writing && (
           <Box as="span" display="flex" gap="8px">
-            <Button look="quiet" py="0" fontSize="13px" onClick={() => setWriting("table")}>
+            <Button look="quiet" py="0" fontSize="small" onClick={() => setWriting("table")}>
               {own?.table ? "change the table" : "write a table"}
             </Button>
-            <Button look="quiet" py="0" fontSize="13px" onClick={() => setWriting("constants")}>
+            <Button look="quiet" py="0" fontSize="small" onClick={() => setWriting("constants")}>
               {own?.constants ? "change the constants" : "constants"}
             </Button>
           </Box>
@@ -36,19 +36,19 @@ export function OwnTide({ location, tides }: { location: Schemas["LocationOut"];
       }
     >
       {own && !writing && (
-        <Box data-own-tide="" display="grid" gap="4px" fontSize="14px">
+        <Box data-own-tide="" display="grid" gap="4px" fontSize="body">
           <Box>
             <Box as="span" fontWeight="650">
               {own.source || (own.table ? "A table of your own" : "Constants of your own")}
             </Box>
             {noted && `, noted ${noted}`}
           </Box>
-          <Box fontSize="13.5px">{own.words}</Box>
+          <Box fontSize="small">{own.words}</Box>
           {own.table && (
             <Box
               as="pre"
               fontFamily="mono"
-              fontSize="12.5px"
+              fontSize="small"
               maxH="130px"
               overflowY="auto"
               columnGap="18px"

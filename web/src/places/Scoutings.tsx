@@ -57,7 +57,7 @@ export function Scoutings({
         />
       ) : (
         <Box>
-          <Button look="quiet" px="0" fontSize="13.5px" onClick={() => setAdding(true)}>
+          <Button look="quiet" px="0" fontSize="small" onClick={() => setAdding(true)}>
             record a visit by day
           </Button>
         </Box>
@@ -81,7 +81,7 @@ function Visit({ visit, viewpointId, done }: { visit: Schemas["ScoutingOut"]; vi
   return (
     <Box borderTop="1px solid" borderColor="line" pt="5px" data-visit={visit.visited_on}>
       <Box display="flex" justifyContent="space-between" gap="10px" alignItems="baseline">
-        <Box fontWeight="650" fontSize="14px">
+        <Box fontWeight="650" fontSize="body">
           Scouted on {visit.day_words}
         </Box>
         <DeleteButton
@@ -106,7 +106,7 @@ function Visit({ visit, viewpointId, done }: { visit: Schemas["ScoutingOut"]; vi
           </Row>
           <Field words label="What was seen" name={key("note")} value={visit.note} save={(note) => edit({ note })} />
           {visit.angles.length > 0 && (
-            <Box display="flex" gap="4px 16px" flexWrap="wrap" fontSize="13.5px" alignItems="baseline">
+            <Box display="flex" gap="4px 16px" flexWrap="wrap" fontSize="small" alignItems="baseline">
               {visit.angles.map((angle) => (
                 <span key={`${angle.name}${angle.bearing_deg}`}>
                   {angle.name}{" "}
@@ -115,7 +115,7 @@ function Visit({ visit, viewpointId, done }: { visit: Schemas["ScoutingOut"]; vi
                   </Box>
                 </span>
               ))}
-              <Button look="quiet" px="0" fontSize="13px" onClick={() => void asSkyline()}>
+              <Button look="quiet" px="0" fontSize="small" onClick={() => void asSkyline()}>
                 take as the skyline
               </Button>
             </Box>

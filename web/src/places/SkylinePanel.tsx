@@ -26,7 +26,7 @@ export function SkylinePanel({ location, viewpoint }: { location: Schemas["Locat
   const highest = viewpoint.skyline?.reduce((best, point) => ((point[1] ?? 0) > (best[1] ?? 0) ? point : best));
   return (
     <Box>
-      <Box display="flex" gap="12px" alignItems="baseline" flexWrap="wrap" fontSize="14px">
+      <Box display="flex" gap="12px" alignItems="baseline" flexWrap="wrap" fontSize="body">
         <span>
           {highest ? (
             <>
@@ -37,11 +37,11 @@ export function SkylinePanel({ location, viewpoint }: { location: Schemas["Locat
             "No skyline: the horizon is taken as level"
           )}
         </span>
-        <Button look="quiet" py="0" fontSize="13px" aria-expanded={open} onClick={() => setOpen(!open)}>
+        <Button look="quiet" py="0" fontSize="small" aria-expanded={open} onClick={() => setOpen(!open)}>
           {open ? "close" : highest ? "change the skyline" : "give it a skyline"}
         </Button>
         {highest && (
-          <Button look="quiet" py="0" fontSize="13px" onClick={() => void put({ points: null, text: null })}>
+          <Button look="quiet" py="0" fontSize="small" onClick={() => void put({ points: null, text: null })}>
             take it away
           </Button>
         )}
@@ -84,7 +84,7 @@ function Typed({ viewpoint, put }: { viewpoint: Viewpoint; put: Put }) {
         rows={7}
         value={draft ?? saved}
         onChange={(event) => setDraft(event.target.value)}
-        fontSize="14px"
+        fontSize="body"
       />
       <Button
         mt="5px"
@@ -127,9 +127,9 @@ function Clinometer({ viewpoint, put }: { viewpoint: Viewpoint; put: Put }) {
   const count = Object.keys(read).length;
   return (
     <Box display="grid" gap="7px">
-      <Box fontSize="14px">
+      <Box fontSize="body">
         Stand at the tripod, face{" "}
-        <Box as="span" fontFamily="mono" fontSize="22px">
+        <Box as="span" fontFamily="mono" fontSize="title">
           {bearing}°
         </Box>{" "}
         by the compass (true north), sight the top of the land and read the clinometer.
@@ -153,7 +153,7 @@ function Clinometer({ viewpoint, put }: { viewpoint: Viewpoint; put: Put }) {
           <Button onClick={() => setAt((at + 1) % ROUND.length)}>Leave out</Button>
         </Box>
       </Box>
-      <Box fontSize="13.5px" color="muted">
+      <Box fontSize="small" color="muted">
         {count
           ? `${count} of ${ROUND.length} read: ${Object.entries(read)
               .map(([where, height]) => `${where}° ${height}°`)
@@ -212,7 +212,7 @@ function FromGrid({ location, viewpoint }: { location: Schemas["LocationOut"]; v
   };
   const grid = location.grid;
   return (
-    <Box display="grid" gap="7px" fontSize="14px">
+    <Box display="grid" gap="7px" fontSize="body">
       {grid ? (
         <Box>
           <span className="figure">{grid.name}</span>: {grid.rows} × {grid.columns} points, {heightText(grid.spacing_m, 0)} apart,{" "}

@@ -85,7 +85,7 @@ export function Preferences({ close }: { close: () => void }) {
               await queries.invalidateQueries();
             }}
           />
-          <Box color="muted" fontSize="13.5px" maxW="52ch">
+          <Box color="muted" fontSize="small" maxW="52ch">
             You may type either way in any field: 2 m, 6′ 2″, 16:04, 4 pm. Focal lengths, sensors and close-ups stay in
             millimetres.
           </Box>

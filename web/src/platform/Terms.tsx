@@ -9,7 +9,7 @@ export default function Terms() {
   useTitle("Terms");
   return (
     <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="14px">
-      <Box as="h1" fontSize="24px" fontWeight="700" mb="12px">
+      <Box as="h1" fontSize="title" fontWeight="700" mb="12px">
         Terms
       </Box>
       <Box as="dl" columnWidth="380px" columnGap="36px" maxW="1240px">

@@ -52,7 +52,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
       borderColor="line"
       css={{ "@media print": { display: "none" } }}
     >
-      <Box display="flex" alignItems="center" gap="8px" fontWeight="700" fontSize="16px">
+      <Box display="flex" alignItems="center" gap="8px" fontWeight="700" fontSize="lead">
         <svg width="22" height="16" viewBox="0 0 22 16" aria-hidden="true">
           <path
             d="M1 15 L6 7 L9 11 L14 2 L21 15"

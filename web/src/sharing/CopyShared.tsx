@@ -19,7 +19,7 @@ export function CopyShared({ token }: { token: string }) {
   if (!session.data) return null;
   if (session.data.access === "accounts" && !session.data.name)
     return (
-      <Box color="muted" fontSize="14px" alignSelf="center">
+      <Box color="muted" fontSize="body" alignSelf="center">
         Whoever has an account here may copy it: <a href="/">sign in</a>, and open the link again.
       </Box>
     );

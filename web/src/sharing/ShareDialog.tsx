@@ -53,9 +53,9 @@ export function ShareDialog({ of, close }: { of: Sharing; close: () => void }) {
   return (
     <Dialog title={"card" in of ? TITLES.card : "outing" in of ? TITLES.outing : TITLES.location} close={close}>
       <Box display="grid" gap="14px" maxW="52ch">
-        {"location" in of && <Box fontSize="14px">It is shared as it is now, to be read and, if the place is exact, copied.</Box>}
+        {"location" in of && <Box fontSize="body">It is shared as it is now, to be read and, if the place is exact, copied.</Box>}
         {"outing" in of && (
-          <Box fontSize="14px">
+          <Box fontSize="body">
             The field cards of its shots are shared, in the order in which they are taken, as they are now; those that are missing
             or old are made first.
           </Box>
@@ -66,7 +66,7 @@ export function ShareDialog({ of, close }: { of: Sharing; close: () => void }) {
           options={ways.map((way) => ({ value: way.where, label: way.label }))}
           choose={setWhere}
         />
-        <Box color="muted" fontSize="14px" mt="-6px">
+        <Box color="muted" fontSize="body" mt="-6px">
           {ways.find((way) => way.where === where)?.tells}
         </Box>
         <Labelled label="The link holds for">
@@ -88,7 +88,7 @@ export function ShareDialog({ of, close }: { of: Sharing; close: () => void }) {
           <Section title="Links that hold">
             <Box as="ul" display="grid" gap="8px">
               {data.shares.map((share) => (
-                <Box as="li" key={share.id} display="flex" gap="12px" alignItems="baseline" flexWrap="wrap" fontSize="14px">
+                <Box as="li" key={share.id} display="flex" gap="12px" alignItems="baseline" flexWrap="wrap" fontSize="body">
                   <Box flex="1" minW="16ch">
                     {ways.find((way) => way.where === share.where)?.label}
                     <Box as="span" color="muted" ml="8px">

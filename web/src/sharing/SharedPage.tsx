@@ -21,7 +21,7 @@ export default function SharedPage() {
   if (error)
     return (
       <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="14px">
-        <Box as="h1" fontSize="24px" fontWeight="700">
+        <Box as="h1" fontSize="title" fontWeight="700">
           Nothing to read here
         </Box>
         <Empty>{error.message}</Empty>
@@ -30,9 +30,9 @@ export default function SharedPage() {
   if (!data) return <Pending what="what is shared" />;
   return (
     <PaperPage textPt={{ A6: 9, A5: 12.5 }} actions={data.copied && <CopyShared token={token} />}>
-      <Box fontSize="17px" display="grid" gap={data.cards.length > 1 ? "34px" : "10px"}>
+      <Box fontSize="heading" display="grid" gap={data.cards.length > 1 ? "display" : "10px"}>
         {data.cards.length > 1 && (
-          <Box as="h1" fontSize="32px" fontWeight="700" mb="-14px">
+          <Box as="h1" fontSize="title" fontWeight="700" mb="-14px">
             {data.title}
           </Box>
         )}
@@ -41,13 +41,13 @@ export default function SharedPage() {
           <Box key={number} css={{ "@media print": { breakAfter: number < data.cards.length ? "page" : "auto" } }}>
             <Card content={content} stale={false} title={data.cards.length > 1 ? "h2" : "h1"} />
             {position_words && (
-              <Box color="muted" fontSize="14px" mt="6px">
+              <Box color="muted" fontSize="body" mt="6px">
                 {position_words}
               </Box>
             )}
           </Box>
         ))}
-        <Box color="muted" fontSize="14px">
+        <Box color="muted" fontSize="body">
           Shared until {data.until_words}.
         </Box>
       </Box>

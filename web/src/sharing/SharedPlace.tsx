@@ -14,7 +14,7 @@ export function SharedPlace({ title, place }: { title: string; place: Schemas["S
       </Box>
       {place.notes && <Box whiteSpace="pre-line">{place.notes}</Box>}
       {place.sketch && (
-        <Box height={{ base: "350px", md: "300px" }} fontSize="16px" className="no-print">
+        <Box height={{ base: "350px", md: "300px" }} fontSize="lead" className="no-print">
           <LocationSketch name={title} sketch={place.sketch} />
         </Box>
       )}
@@ -58,7 +58,7 @@ export function SharedPlace({ title, place }: { title: string; place: Schemas["S
 
 function Heading({ words }: { words: string }) {
   return (
-    <Box as="h2" fontSize="1.05em" fontWeight="700" mb="2px">
+    <Box as="h2" fontSize="1.15em" fontWeight="700" mb="2px">
       {words}
     </Box>
   );

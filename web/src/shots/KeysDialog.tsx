@@ -33,7 +33,7 @@ export function KeysDialog({ close }: { close: () => void }) {
           </Fragment>
         ))}
       </Box>
-      <Box color="muted" fontSize="13.5px" mt="10px">
+      <Box color="muted" fontSize="small" mt="10px">
         Keys rest while you type in a field.{" "}
         <Link to="/terms" onClick={close}>
           Terms explained

@@ -72,7 +72,7 @@ function Line({ tone, role, children }: { tone: string; role: string; children: 
       color={tone}
       px="16px"
       py="3px"
-      fontSize="14px"
+      fontSize="body"
       display="flex"
       flexWrap="wrap"
       gap="2px 12px"

@@ -23,13 +23,13 @@ export function SharedBy({
   const others = uses.filter((use) => use.id !== shot.id);
   if (!others.length) return null;
   return (
-    <Box fontSize="13px" color="haze" data-shared={what}>
+    <Box fontSize="small" color="haze" data-shared={what}>
       {name} is used by {others.length === 1 ? "another shot" : `${others.length} other shots`} as well ({listed(others)}): what
       you change here changes there too.{" "}
       <Button
         look="quiet"
         py="0"
-        fontSize="13px"
+        fontSize="small"
         disabled={own.isPending}
         onClick={() =>
           own.mutate(undefined, { onSuccess: () => tell(`This shot has its own copy of ${name} now. Undo takes it back.`) })

@@ -130,7 +130,7 @@ const Head = memo(function Head({
 }) {
   return (
     <TopBar>
-      <Box as="h1" minW="0" fontSize="15px" fontWeight="650">
+      <Box as="h1" minW="0" fontSize="body" fontWeight="650">
         <Button
           look="quiet"
           onClick={open}

@@ -10,7 +10,7 @@ export const buttonRecipe = defineRecipe({
     alignItems: "center",
     gap: "6px",
     font: "inherit",
-    fontSize: "14px",
+    fontSize: "body",
     lineHeight: "1.2",
     color: "fg",
     bg: "transparent",
@@ -53,7 +53,7 @@ export const inputRecipe = defineRecipe({
     font: "inherit",
     fontFamily: "mono",
     // Below 16 px a phone zooms into the field.
-    fontSize: { base: "16px", lg: "15px" },
+    fontSize: { base: "lead", lg: "body" },
     fontVariantNumeric: "tabular-nums",
     color: "fg",
     bgColor: "bg",
@@ -93,7 +93,7 @@ export const made = createSystem(
       html: { colorScheme: "dark" },
       "html[data-theme=paper]": { colorScheme: "light" },
       "html, body, #root": { margin: 0, minHeight: "100%", bg: "bg", color: "fg", _print: { bg: "white", color: "black" } },
-      body: { fontFamily: "body", fontSize: "15px", lineHeight: "1.4" },
+      body: { fontFamily: "body", fontSize: "body", lineHeight: "1.4" },
       "*, *::before, *::after": { boxSizing: "border-box" },
       "h1, h2, h3, p, ul, ol, dl, dd, figure": { margin: 0, padding: 0 },
       "ul, ol": { listStyle: "none" },
@@ -156,8 +156,20 @@ export const made = createSystem(
           body: { value: "'Hanken Grotesk Variable', 'Helvetica Neue', Arial, sans-serif" },
           mono: { value: "'Spline Sans Mono Variable', 'DejaVu Sans Mono', monospace" },
         },
+        // All sizes there are; drawings use the first three as figures, a printed card its own in em.
+        fontSizes: {
+          note: { value: "12px" },
+          small: { value: "13px" },
+          lead: { value: "16px" },
+          heading: { value: "18px" },
+          title: { value: "24px" },
+          display: { value: "44px" },
+        },
       },
-      semanticTokens: { colors: semanticColors() },
+      semanticTokens: {
+        colors: semanticColors(),
+        fontSizes: { body: { value: { base: "15px", lg: "14px" } } },
+      },
     },
   }),
 );

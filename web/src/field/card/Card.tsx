@@ -33,7 +33,7 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
         <Big name="light ends" value={content.light_ends ?? "–"} />
       </Box>
       {way.length > 0 && (
-        <Box as="ul" display="flex" flexWrap="wrap" gap="2px 14px" fontSize="0.95em" aria-label="The way">
+        <Box as="ul" display="flex" flexWrap="wrap" gap="2px 14px" fontSize="0.9em" aria-label="The way">
           {way.map((leg) => (
             <li key={`${leg.start} ${leg.name}`}>
               <b style={{ fontFamily: MONO }}>{leg.start}</b> {leg.name}
@@ -60,7 +60,7 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
           <img src={content.picture} alt="As planned, in tones" style={{ width: "100%", mixBlendMode: "multiply" }} />
         </Box>
       )}
-      <Box fontSize="0.95em">
+      <Box fontSize="0.9em">
         <div>
           {content.body}, {content.lens}
         </div>
@@ -85,7 +85,7 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
         </div>
       </Box>
       {groups.length > 1 && (
-        <Box as="ol" fontSize="0.95em" display="grid" gap="1px" aria-label="Groups">
+        <Box as="ol" fontSize="0.9em" display="grid" gap="1px" aria-label="Groups">
           {groups.map((group) => (
             <li key={group.first}>
               <b>{group.name}</b> {group.first === group.last ? group.first : `${group.first} to ${group.last}`}
@@ -98,12 +98,12 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
       )}
       <Lines content={content} />
       {settings.length > 0 && (
-        <Box fontSize="0.88em" display={{ base: "block", _print: "none" }}>
+        <Box fontSize="0.9em" display={{ base: "block", _print: "none" }}>
           <b>Set</b> {settings.map((item) => `${item.name.toLowerCase()} ${item.value}`).join(" · ")}
         </Box>
       )}
       {checks.length > 0 && (
-        <Box fontSize="0.88em">
+        <Box fontSize="0.9em">
           <b>Check</b>{" "}
           {checks.map((check, index) => (
             <span key={check.what}>
@@ -114,13 +114,13 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
         </Box>
       )}
       {content.bring && (
-        <Box fontSize="0.95em">
+        <Box fontSize="0.9em">
           <b>Bring</b> {content.bring}
         </Box>
       )}
-      {content.plan_b && <Box fontSize="0.95em">{content.plan_b}</Box>}
+      {content.plan_b && <Box fontSize="0.9em">{content.plan_b}</Box>}
       {[...content.cautions, ...content.warnings].length > 0 && (
-        <Box as="ul" fontSize="0.88em" display="grid" gap={{ base: "3px", _print: "1px" }}>
+        <Box as="ul" fontSize="0.9em" display="grid" gap={{ base: "3px", _print: "1px" }}>
           {content.cautions.map((text) => (
             <li key={text}>◇ {text}</li>
           ))}
@@ -136,7 +136,7 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
 function Big({ name, value }: { name: string; value: string }) {
   return (
     <div>
-      <div style={{ fontSize: "0.82em" }}>{name}</div>
+      <div style={{ fontSize: "0.9em" }}>{name}</div>
       <div style={{ fontSize: "1.5em", fontWeight: 650, fontFamily: MONO, whiteSpace: "nowrap" }}>{value}</div>
     </div>
   );

@@ -22,7 +22,7 @@ export default function CardPage() {
       textPt={{ A6: 9, A5: 12.5 }}
       actions={<ShareButton of={{ card: card.id }} />}
     >
-      <Box fontSize="17px">
+      <Box fontSize="heading">
         <Card content={card.content} stale={card.stale} title="h1" />
       </Box>
     </PaperPage>

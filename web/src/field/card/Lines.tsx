@@ -19,7 +19,7 @@ export function Lines({ content }: { content: Content }) {
       display="grid"
       gap="0 18px"
       gridTemplateColumns={{ base: "minmax(0, 1fr)", _print: `repeat(${columns.length}, minmax(0, 1fr))` }}
-      fontSize={columns.length > 1 ? { base: "1em", _print: "0.86em" } : "1em"}
+      fontSize={columns.length > 1 ? { base: "1em", _print: "0.9em" } : "1em"}
     >
       {columns.map((part, index) => (
         <LineTable key={part[0]?.first} lines={part} panorama={panorama} head={index === 0} />
@@ -52,7 +52,7 @@ function LineTable({ lines, panorama, head }: { lines: Line[]; panorama: boolean
               key={name || "number"}
               textAlign={index ? "left" : "right"}
               fontWeight="500"
-              fontSize="0.85em"
+              fontSize="0.9em"
               py="2px"
               pr="8px"
               borderBottom="1px solid currentColor"

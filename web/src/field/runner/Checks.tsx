@@ -27,7 +27,7 @@ export function Checks({ work }: { work: RunWork }) {
           <Tick key={item.key} work={work} kind="checked" of={item.key} words={item.words} more={item.more} />
         ))}
       </Box>
-      <Box display="flex" flexWrap="wrap" gap="0 20px" fontSize="17px" role="group" aria-label="Signal of a countdown">
+      <Box display="flex" flexWrap="wrap" gap="0 20px" fontSize="heading" role="group" aria-label="Signal of a countdown">
         {SIGNALS.map(([name, words]) => (
           <Box as="label" key={name} display="flex" gap="10px" alignItems="center" minH="56px">
             <input
@@ -42,7 +42,7 @@ export function Checks({ work }: { work: RunWork }) {
       </Box>
       <Battery work={work} />
       {[...sheet.cautions.map((text) => `◇ ${text}`), ...sheet.warnings.map((text) => `▲ ${text}`)].map((text) => (
-        <Box key={text} fontSize="16px">
+        <Box key={text} fontSize="lead">
           {text}
         </Box>
       ))}
@@ -76,7 +76,7 @@ function WayIn({ work }: { work: RunWork }) {
             <span>
               {WORDS[kind]}
               {at && (
-                <Box as="span" display="block" fontSize="15px" fontFamily="mono">
+                <Box as="span" display="block" fontSize="body" fontFamily="mono">
                   {clockIn(HERE)(new Date(at))}
                 </Box>
               )}
@@ -92,7 +92,7 @@ function WayIn({ work }: { work: RunWork }) {
 function Battery({ work }: { work: RunWork }) {
   const { battery } = work.run;
   return (
-    <Box display="grid" gap="4px" fontSize="17px">
+    <Box display="grid" gap="4px" fontSize="heading">
       <NumberAsk
         label="Battery in per cent"
         placeholder="battery, %"

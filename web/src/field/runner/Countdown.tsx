@@ -35,10 +35,10 @@ export function Countdown({ spans: all, of }: { spans: Span[]; of: Counts }) {
     <Box display="grid" gap="8px" aria-label="Countdown" role="group">
       <Bars spans={spans} seconds={mine?.seconds ?? 0} />
       <Box display="flex" alignItems="baseline" gap="12px" role="timer" aria-live="off">
-        <Box fontFamily="mono" fontSize="52px" lineHeight="1" fontWeight="600" data-countdown="">
+        <Box fontFamily="mono" fontSize="display" lineHeight="1" fontWeight="600" data-countdown="">
           {clockText(mine ? mine.left : wholeS(spans))}
         </Box>
-        <Box fontSize="18px" color="muted">
+        <Box fontSize="heading" color="muted">
           {mine ? wordsOf(mine) : spans.map((item) => `${item.words} ${clockText(item.seconds)}`).join(", ")}
         </Box>
       </Box>
@@ -69,10 +69,10 @@ export function CountdownBar({ shown }: { shown: { run_id: string; frame: string
   return (
     <Box border="2px solid" borderColor="accent" px="10px" py="8px" display="grid" gap="6px" data-counting="">
       <Box display="grid" gridTemplateColumns="auto 1fr auto" gap="12px" alignItems="center" role="timer" aria-live="off">
-        <Box fontFamily="mono" fontSize="36px" lineHeight="1" fontWeight="600">
+        <Box fontFamily="mono" fontSize="display" lineHeight="1" fontWeight="600">
           {clockText(now.left)}
         </Box>
-        <Box fontSize="16px">
+        <Box fontSize="lead">
           {wordsOf(now)}, frame {now.number} of {now.name}
         </Box>
         <Thumb onClick={now.at === -1 ? dismissCountdown : stopCountdown}>{now.at === -1 ? "OK" : "Stop"}</Thumb>
@@ -91,7 +91,7 @@ function wordsOf(now: Counted): string {
 function Doubt({ of }: { of: Counted }) {
   const exposes = of.spans.some((span) => span.kind === "exposure");
   return (
-    <Box role="status" fontSize="16px" color="rust" data-doubt="">
+    <Box role="status" fontSize="lead" color="rust" data-doubt="">
       ◐ {of.doubt}
       {exposes && " The exposure is noted as not known."}
     </Box>

@@ -13,7 +13,7 @@ export function Differs({ work, close }: { work: RunWork; close: () => void }) {
     close();
   };
   return (
-    <Box display="grid" gap="16px" fontSize="17px">
+    <Box display="grid" gap="16px" fontSize="heading">
       <Reading work={work} tell={tell} />
       <Part title="Running late">
         <Box display="grid" gridTemplateColumns="repeat(4, 1fr)" gap="8px">
@@ -80,12 +80,12 @@ function Reading({ work, tell }: { work: RunWork; tell: Tell }) {
     <Part title="A reading of the light, with no filter on">
       <Box display="grid" gridTemplateColumns="repeat(3, 1fr)" gap="8px">
         {rows.map(([name, words, marks]) => (
-          <Box as="label" key={name} display="grid" gap="3px" fontSize="15px">
+          <Box as="label" key={name} display="grid" gap="3px" fontSize="body">
             {words}
             <SelectBox
               value={said[name]}
               minH="56px"
-              fontSize="20px"
+              fontSize="heading"
               aria-label={`${words} of the reading`}
               onChange={(event) => setSaid({ ...said, [name]: event.target.value })}
             >

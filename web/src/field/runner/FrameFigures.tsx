@@ -14,7 +14,7 @@ export function FrameFigures({ frame, work }: { frame: Frame; work: RunWork }) {
   const turned = (name: "focus" | "shutter" | "aperture" | "iso") => (before && before[name] !== frame[name] ? "set again" : "");
   return (
     <>
-      <Box as="ol" display="grid" gap="2px" fontSize="20px" lineHeight="1.3" aria-label="Do this first">
+      <Box as="ol" display="grid" gap="2px" fontSize="heading" lineHeight="1.3" aria-label="Do this first">
         {frame.actions.map((words) => (
           <li key={words}>{/^(Put|Take)/.test(words) ? <b>{words}</b> : words}</li>
         ))}
@@ -25,7 +25,7 @@ export function FrameFigures({ frame, work }: { frame: Frame; work: RunWork }) {
         <Big name="aperture" value={frame.aperture} note={turned("aperture")} />
         <Big name="ISO" value={iso} note={set && set.iso !== frame.iso ? "as found" : turned("iso")} />
       </Box>
-      <Box fontSize="16px" color="muted">
+      <Box fontSize="lead" color="muted">
         {frame.aim || sheet.aim}
         {" · "}
         {frame.on_lens.length ? `on the lens: ${frame.on_lens.join(" + ")}` : "no filter on"}
@@ -39,7 +39,7 @@ export function FrameFigures({ frame, work }: { frame: Frame; work: RunWork }) {
 function Big({ name, value, note }: { name: string; value: string; note: string }) {
   return (
     <Box minW="0">
-      <Box fontSize="15px" color="muted">
+      <Box fontSize="body" color="muted">
         {name}
         {note && (
           <Box as="span" color="accent">
@@ -51,7 +51,7 @@ function Big({ name, value, note }: { name: string; value: string; note: string 
       <Box
         fontFamily="mono"
         fontWeight="600"
-        fontSize={value.length > 8 ? "27px" : "42px"}
+        fontSize={value.length > 8 ? "title" : "display"}
         lineHeight="1.1"
         overflowWrap="anywhere"
       >

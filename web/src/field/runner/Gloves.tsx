@@ -82,7 +82,7 @@ export function Gloves({
       gridAutoRows="auto"
       gap="10px"
     >
-      <Box fontSize="17px">
+      <Box fontSize="heading">
         <b>
           Frame {frame.number} of {work.sheet.frames.length}
         </b>{" "}
@@ -91,10 +91,10 @@ export function Gloves({
       <Box display="grid" gap="8px" alignContent="start">
         <FrameFigures frame={frame} work={work} />
       </Box>
-      <Box fontFamily="mono" fontSize="52px" fontWeight="600" lineHeight="1.1" role="timer" aria-live="off" data-countdown="">
+      <Box fontFamily="mono" fontSize="display" fontWeight="600" lineHeight="1.1" role="timer" aria-live="off" data-countdown="">
         {running ? (running.at === -1 ? "over" : clockText(running.left)) : wholeS(spans) > 0 ? clockText(wholeS(spans)) : ""}
         {running && running.at !== -1 && (
-          <Box as="span" fontSize="18px" fontFamily="body" fontWeight="400" color="muted">
+          <Box as="span" fontSize="heading" fontFamily="body" fontWeight="400" color="muted">
             {" "}
             {running.spans[running.at]?.words}
             {running !== mine && `, frame ${running.number}`}

@@ -28,7 +28,7 @@ export function Hold({
     <Thumb
       look={main ? "main" : "plain"}
       minH={minH}
-      fontSize={main ? "26px" : "20px"}
+      fontSize={main ? "title" : "heading"}
       overflow="hidden"
       touchAction="none"
       userSelect="none"

@@ -18,7 +18,7 @@ export function LightLeft({ sheet, lateMin }: { sheet: Sheet; lateMin: number })
   const away = start - now > OUT_H * 3_600_000 || (end !== null && now - end > OUT_H * 3_600_000);
   if (away || end === null)
     return (
-      <Box fontSize="15px" color="muted">
+      <Box fontSize="body" color="muted">
         {planned}
         {sheet.tide?.turns[0] && `, ${turnWords(sheet.tide.turns)}`}
       </Box>
@@ -44,7 +44,7 @@ export function LightLeft({ sheet, lateMin }: { sheet: Sheet; lateMin: number })
           />
         ))}
       </Box>
-      <Box display="flex" justifyContent="space-between" gap="10px" fontSize="16px" flexWrap="wrap">
+      <Box display="flex" justifyContent="space-between" gap="10px" fontSize="lead" flexWrap="wrap">
         <span>
           {now < start ? `starts in ${clockText((start - now) / 1000)}` : left > 0 ? "light left " : "the light has gone"}
           {now >= start && left > 0 && <b style={{ fontFamily: "var(--lr-fonts-mono)" }}>{clockText(left)}</b>}

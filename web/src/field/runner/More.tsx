@@ -35,7 +35,7 @@ export function More({
   return (
     <Box as="section" display="grid" gap="12px" aria-label={TITLES[panel]}>
       <Box display="flex" justifyContent="space-between" alignItems="center" gap="10px">
-        <Box as="h2" fontSize="20px" fontWeight="700">
+        <Box as="h2" fontSize="heading" fontWeight="700">
           {TITLES[panel]}
         </Box>
         <Thumb onClick={close}>Back</Thumb>

@@ -29,11 +29,11 @@ export function NotePanel({ work, aspects, frame }: { work: RunWork; aspects: st
     }
   };
   return (
-    <Box display="grid" gap="14px" fontSize="17px">
+    <Box display="grid" gap="14px" fontSize="heading">
       <TextBox
         aria-label="Note"
         rows={4}
-        fontSize="19px"
+        fontSize="heading"
         value={draft}
         placeholder="What is it like?"
         onChange={(event) => setDraft(event.target.value)}

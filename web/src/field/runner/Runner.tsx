@@ -67,10 +67,10 @@ export function Runner({ work, aspects, head }: { work: RunWork; aspects: string
   return (
     <Box as="main" id="main" tabIndex={-1} outline="none" maxW="560px" mx="auto" px="12px" pb="16px" display="grid" gap="12px">
       <Box display="flex" alignItems="baseline" justifyContent="space-between" gap="10px" pt="8px">
-        <Box as="h1" fontSize="18px" fontWeight="700" minW="0">
+        <Box as="h1" fontSize="heading" fontWeight="700" minW="0">
           {sheet.name}
           {sheet.outing && (
-            <Box as="span" display="block" fontSize="13px" fontWeight="400">
+            <Box as="span" display="block" fontSize="small" fontWeight="400">
               {sheet.outing}
               {sheet.date && `, ${dayText(sheet.date, true)}`}
             </Box>
@@ -92,7 +92,7 @@ export function Runner({ work, aspects, head }: { work: RunWork; aspects: string
       )}
       {!panel && !work.resumed && (frame || ticked !== null) && (
         <Box display="grid" gridTemplateColumns="2fr 1fr" gap="8px" position="sticky" bottom="0" bg="bg" py="6px">
-          <Thumb look="main" minH="72px" fontSize="22px" onClick={() => void tick("taken")} disabled={!frame}>
+          <Thumb look="main" minH="72px" fontSize="title" onClick={() => void tick("taken")} disabled={!frame}>
             Taken
           </Thumb>
           {ticked !== null ? (
@@ -148,7 +148,7 @@ function useTicked(): [number | null, (number: number | null) => void] {
 /** A session of long ago is not continued without asking. */
 function Resumed({ work, resumed }: { work: RunWork; resumed: NonNullable<RunWork["resumed"]> }) {
   return (
-    <Box display="grid" gap="10px" fontSize="20px" role="group" aria-label="Go on or start again">
+    <Box display="grid" gap="10px" fontSize="heading" role="group" aria-label="Go on or start again">
       <div>
         You were out with this card on {dayText(resumed.at_utc.slice(0, 10), true)}: {resumed.taken} of {work.sheet.frames.length}{" "}
         taken. What happened then stays in the log.
@@ -169,23 +169,23 @@ function Told({ work, awake }: { work: RunWork; awake: boolean }) {
   return (
     <>
       {found.words && (
-        <Box role="status" fontSize="16px" color={found.mark === "fails" ? "rust" : "fg"} data-found="">
+        <Box role="status" fontSize="lead" color={found.mark === "fails" ? "rust" : "fg"} data-found="">
           {mark}
           {found.words}
         </Box>
       )}
       {trouble && (
-        <Box role="alert" fontSize="16px" color="rust">
+        <Box role="alert" fontSize="lead" color="rust">
           {trouble}
         </Box>
       )}
       {behind && (
-        <Box role="status" fontSize="16px" color="rust" data-behind="">
+        <Box role="status" fontSize="lead" color="rust" data-behind="">
           ◐ The server is away: what differs is planned with when it is back. Until then only the tables answer.
         </Box>
       )}
       {waiting > 0 && (
-        <Box role="status" fontSize="15px" color="haze" data-waiting={waiting}>
+        <Box role="status" fontSize="body" color="haze" data-waiting={waiting}>
           {waiting}{" "}
           {work.served
             ? `${waiting === 1 ? "entry waits" : "entries wait"} on this device for the server.`
@@ -193,12 +193,12 @@ function Told({ work, awake }: { work: RunWork; awake: boolean }) {
         </Box>
       )}
       {!awake && (
-        <Box fontSize="15px" color="muted">
+        <Box fontSize="body" color="muted">
           This screen may go dark by itself: set it to stay on.
         </Box>
       )}
       {sheet.predicted && !work.run.light && (
-        <Box fontSize="16px" color="rust">
+        <Box fontSize="lead" color="rust">
           ◐ The exposure is predicted, not metered: meter first, under “It differs”.
         </Box>
       )}
@@ -219,12 +219,12 @@ function Face({ frame, work, over, step }: { frame: Frame; work: RunWork; over: 
         <Thumb onClick={() => step(-1)} disabled={index <= 0} aria-label="the frame before">
           ‹
         </Thumb>
-        <Box textAlign="center" fontSize="17px">
+        <Box textAlign="center" fontSize="heading">
           <b>
             Frame {frame.number} of {sheet.frames.length}
           </b>
           {sheet.groups.length > 1 && `, ${group?.name ?? ""}`}
-          <Box color="muted" fontSize="15px">
+          <Box color="muted" fontSize="body">
             {isOver(mine)
               ? mine?.skipped
                 ? "skipped"
@@ -241,7 +241,7 @@ function Face({ frame, work, over, step }: { frame: Frame; work: RunWork; over: 
         spans={spansOf(frame, sheet, found.settings[frame.key])}
         of={{ run_id: work.runId, card_id: work.cardId, name: sheet.name, frame: frame.key, number: frame.number }}
       />
-      <Box fontSize="16px" color="muted" borderTop="1px solid" borderColor="line" pt="6px">
+      <Box fontSize="lead" color="muted" borderTop="1px solid" borderColor="line" pt="6px">
         {next
           ? `Next: ${[...next.actions, ...next.settings].join(", ") || "the same again"}`
           : `Then: ${sheet.last_actions.join(", ") || "done"}`}
@@ -254,8 +254,8 @@ function Done({ work }: { work: RunWork }) {
   const { sheet, run } = work;
   const taken = Object.values(run.frames).reduce((sum, frame) => sum + frame.taken, 0);
   return (
-    <Box display="grid" gap="10px" fontSize="20px">
-      <Box fontWeight="700" fontSize="26px">
+    <Box display="grid" gap="10px" fontSize="heading">
+      <Box fontWeight="700" fontSize="title">
         All frames are done
       </Box>
       <div>

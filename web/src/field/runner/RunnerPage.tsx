@@ -59,7 +59,7 @@ function Out({ card }: { card: NonNullable<Awaited<ReturnType<typeof keptSheet>>
       work={work}
       aspects={card.aspects}
       head={
-        <Box display="flex" gap="10px" alignItems="center" fontSize="15px">
+        <Box display="flex" gap="10px" alignItems="center" fontSize="body">
           {card.stale && <span>▲ plan has changed</span>}
           <ThemeTurn />
           <Link

@@ -33,7 +33,7 @@ export function Slide({ label, done }: { label: string; done: () => void }) {
       userSelect="none"
       display="grid"
       placeItems="center"
-      fontSize="17px"
+      fontSize="heading"
       color="muted"
       onPointerDown={(event) => {
         if (at(event.clientX) > FROM_SHARE) return;
@@ -68,7 +68,7 @@ export function Slide({ label, done }: { label: string; done: () => void }) {
         display="grid"
         placeItems="center"
         color="fg"
-        fontSize="26px"
+        fontSize="title"
         aria-hidden="true"
       >
         →

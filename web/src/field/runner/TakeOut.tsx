@@ -43,7 +43,7 @@ export function TakeOut({ work }: { work: RunWork }) {
       />
     );
   return (
-    <Box display="grid" gap="12px" fontSize="17px">
+    <Box display="grid" gap="12px" fontSize="heading">
       <div>
         {events.length} {events.length === 1 ? "event" : "events"} on this device, of all cards and sessions. Read them in under
         Logbook, “Read in from the field”.
@@ -122,7 +122,7 @@ function Codes({ codes, close }: { codes: string[]; close: (photographed: boolea
   return (
     <Box display="grid" gap="10px" justifyItems="center">
       <Code text={codes[at] ?? ""} />
-      <Box fontSize="18px" aria-live="polite">
+      <Box fontSize="heading" aria-live="polite">
         Code {at + 1} of {codes.length}
       </Box>
       <Box display="grid" gridTemplateColumns="repeat(3, 1fr)" gap="8px" width="100%">

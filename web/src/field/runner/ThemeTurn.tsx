@@ -8,7 +8,7 @@ export function ThemeTurn() {
     applyTheme(next, true);
   };
   return (
-    <Thumb fontSize="15px" onClick={turn}>
+    <Thumb fontSize="body" onClick={turn}>
       Theme
     </Thumb>
   );

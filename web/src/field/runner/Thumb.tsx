@@ -8,7 +8,7 @@ export const Thumb = chakra(
     base: {
       minH: "56px",
       minW: "56px",
-      fontSize: "18px",
+      fontSize: "heading",
       fontWeight: "600",
       whiteSpace: "normal",
       lineHeight: "1.15",

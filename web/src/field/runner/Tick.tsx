@@ -27,7 +27,7 @@ export function Tick({
   };
   return (
     <Box as="li">
-      <Box as="label" display="grid" gridTemplateColumns="36px 1fr" alignItems="center" minH="56px" fontSize="19px">
+      <Box as="label" display="grid" gridTemplateColumns="36px 1fr" alignItems="center" minH="56px" fontSize="heading">
         <input
           type="checkbox"
           style={{ width: 26, height: 26 }}
@@ -38,7 +38,7 @@ export function Tick({
         <span>
           {words}
           {more && (
-            <Box as="span" color="muted" fontSize="15px" display="block">
+            <Box as="span" color="muted" fontSize="body" display="block">
               {more}
             </Box>
           )}

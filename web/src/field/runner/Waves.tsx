@@ -16,15 +16,15 @@ export function Waves({ work, frame }: { work: RunWork; frame: Schemas["RunFrame
   }, []);
   const shutter = frame ? (work.found.settings[frame.key]?.shutter_s ?? frame.shutter_s) : null;
   return (
-    <Box display="grid" gap="12px" fontSize="18px">
-      <Thumb look="main" minH="110px" fontSize="24px" onClick={() => setTaps([...taps, Date.now()])}>
+    <Box display="grid" gap="12px" fontSize="heading">
+      <Thumb look="main" minH="110px" fontSize="title" onClick={() => setTaps([...taps, Date.now()])}>
         Tap as each {taps.length ? `comes in (${taps.length})` : "wave or gust comes in"}
       </Thumb>
       {rhythm ? (
         <>
-          <Box fontFamily="mono" fontSize="34px" fontWeight="600">
+          <Box fontFamily="mono" fontSize="display" fontWeight="600">
             {rhythm.periodS.toFixed(1)} s
-            <Box as="span" fontSize="18px" fontFamily="body" color="muted" ml="10px">
+            <Box as="span" fontSize="heading" fontFamily="body" color="muted" ml="10px">
               {rhythm.spreadS === null ? "from one wave to the next" : `± ${rhythm.spreadS.toFixed(1)} s over ${rhythm.count}`}
             </Box>
           </Box>

@@ -20,13 +20,13 @@ export function TakenAlong({ taken }: { taken: Taken }) {
   return (
     <Box as="main" maxW="560px" mx="auto" px="12px" py="10px" display="grid" gap="12px">
       <Box display="flex" justifyContent="space-between" gap="10px" alignItems="baseline">
-        <Box as="h1" fontSize="22px" fontWeight="700">
+        <Box as="h1" fontSize="title" fontWeight="700">
           {taken.name}
         </Box>
         <ThemeTurn />
       </Box>
       <CountdownBar shown={null} />
-      <Box as="ol" fontSize="17px" display="grid" gap="2px">
+      <Box as="ol" fontSize="heading" display="grid" gap="2px">
         {taken.times.map((text, line) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: the lines of a plan never change their order.
           <li key={line}>{text}</li>
@@ -49,7 +49,7 @@ function Packing({ items, card }: { items: Taken["packing"]; card: Card }) {
   if (!work) return null;
   const left = items.filter((item) => !item.packed && !work.run.checked.has(item.key)).length;
   return (
-    <Box as="details" fontSize="17px" data-packing="">
+    <Box as="details" fontSize="heading" data-packing="">
       <Box as="summary" minH="56px" cursor="pointer">
         {left ? `To pack: ${left} of ${items.length} left` : "All packed"}
       </Box>
@@ -84,7 +84,7 @@ function One({ card, back }: { card: Card; back: (() => void) | null }) {
         <Box display="flex" gap="8px">
           <ThemeTurn />
           {back && (
-            <Thumb fontSize="15px" onClick={back}>
+            <Thumb fontSize="body" onClick={back}>
               All stops
             </Thumb>
           )}

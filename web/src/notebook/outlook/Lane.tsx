@@ -83,7 +83,7 @@ export function LaneClock({ from, to, days }: { from: number; to: number; days: 
             x={x((Math.max(from, index * 24) + Math.min(to, index * 24 + 24)) / 2)}
             y={12}
             textAnchor="middle"
-            fontSize="12.5"
+            fontSize="13"
             fill={ink("muted")}
           >
             {words}
@@ -95,7 +95,7 @@ export function LaneClock({ from, to, days }: { from: number; to: number; days: 
             <text
               className="figure"
               y={27}
-              fontSize="11.5"
+              fontSize="12"
               textAnchor={x(hour) < 10 ? "start" : x(hour) > width - 10 ? "end" : "middle"}
               fill={ink("muted")}
             >

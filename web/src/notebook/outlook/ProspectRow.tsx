@@ -55,7 +55,7 @@ export function ProspectRow({
         gridTemplateColumns={{ base: "minmax(0, 1fr) auto", lg: COLUMNS }}
         gap="2px 16px"
         alignItems="center"
-        fontSize="14px"
+        fontSize="body"
       >
         <chakra.button
           type="button"
@@ -68,21 +68,21 @@ export function ProspectRow({
           cursor="pointer"
           minW="0"
         >
-          <Box fontWeight="650" fontSize="15.5px">
+          <Box fontWeight="650" fontSize="lead">
             <Box as="span" color="muted" fontFamily="mono" fontWeight="400" mr="7px">
               {rank}
             </Box>
             {item.name}
           </Box>
-          <Box color="muted" fontSize="13px">
+          <Box color="muted" fontSize="small">
             {item.place}
           </Box>
         </chakra.button>
         <Box>
-          <Box fontFamily="mono" fontSize="15px" whiteSpace="nowrap">
+          <Box fontFamily="mono" fontSize="body" whiteSpace="nowrap">
             {item.span_words}
           </Box>
-          <Box fontSize="13px" color="muted">
+          <Box fontSize="small" color="muted">
             {item.mark === "unsaid" && "○ "}
             {labelOf("LightKind", item.kind)}
             {dated ? `, ${item.date_words}` : ""}
@@ -95,14 +95,14 @@ export function ProspectRow({
           {item.promise ? (
             <PromiseBar promise={item.promise} />
           ) : (
-            <Box as="span" color="muted" fontSize="13px">
+            <Box as="span" color="muted" fontSize="small">
               no forecast yet
             </Box>
           )}
         </Box>
       </Box>
       {open && (
-        <Box display="grid" gap="3px" fontSize="13.5px" pt="5px" pl={{ base: "0", lg: "20px" }} maxW="92ch">
+        <Box display="grid" gap="3px" fontSize="small" pt="5px" pl={{ base: "0", lg: "20px" }} maxW="92ch">
           <Box>
             {item.way_words} ({item.drive_words}.)
           </Box>

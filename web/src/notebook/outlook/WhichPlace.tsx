@@ -47,7 +47,7 @@ export default function WhichPlace() {
   return (
     <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="14px" maxW="1500px" mx="auto">
       <Box display="flex" gap="8px 18px" alignItems="end" flexWrap="wrap" mb="10px">
-        <Box as="h1" fontSize="24px" fontWeight="700" mr="6px" alignSelf="center">
+        <Box as="h1" fontSize="title" fontWeight="700" mr="6px" alignSelf="center">
           Which place?
         </Box>
         <Box width="170px">
@@ -64,10 +64,10 @@ export default function WhichPlace() {
         </Box>
         <Choice label="For" value={days} options={DAYS} choose={(value) => put({ days: value })} />
         <Box display="flex" gap="6px" pb="3px">
-          <Button look="quiet" fontSize="13.5px" onClick={() => put({ from: dayLater(today(), 1), days: "1" })}>
+          <Button look="quiet" fontSize="small" onClick={() => put({ from: dayLater(today(), 1), days: "1" })}>
             tomorrow
           </Button>
-          <Button look="quiet" fontSize="13.5px" onClick={() => put({ from: saturday, days: "2" })}>
+          <Button look="quiet" fontSize="small" onClick={() => put({ from: saturday, days: "2" })}>
             next weekend
           </Button>
         </Box>
@@ -78,7 +78,7 @@ export default function WhichPlace() {
         <Pending what="the places" />
       ) : (
         <>
-          <Box fontSize="13.5px" color="muted" mb="8px">
+          <Box fontSize="small" color="muted" mb="8px">
             {found.words} Ranked by what the kept forecasts promise, then by the shorter way.
             {found.without_tide.length > 0 &&
               ` The tide is known for ${found.without_tide.map((item) => `${item.known_words} at ${item.name}`).join(", ")}.`}
@@ -93,14 +93,14 @@ export default function WhichPlace() {
                 <span />
                 <span />
                 <LaneClock from={start} to={end} days={found.days} />
-                <Box as="span" fontSize="12.5px" color="muted">
+                <Box as="span" fontSize="small" color="muted">
                   promise
                 </Box>
               </Box>
               {found.best.map((item, index) => (
                 <Fragment key={`${item.shot_id}:${item.location_id}`}>
                   {item.travel !== found.best[index - 1]?.travel && (
-                    <Box as="li" pt={index ? "16px" : "4px"} pb="3px" fontSize="13.5px" color="muted" data-travel={item.travel}>
+                    <Box as="li" pt={index ? "16px" : "4px"} pb="3px" fontSize="small" color="muted" data-travel={item.travel}>
                       {capital(labelOf("Travel", item.travel))}
                       {!item.drive_known && ": enter the drive at the place, and it is ranked with the others."}
                     </Box>
@@ -118,7 +118,7 @@ export default function WhichPlace() {
                 {all ? "Hide" : "Show"} the {found.fallen.length} left out, and why
               </Button>
               {all && (
-                <Box as="ul" fontSize="14px" aria-label="What is left out">
+                <Box as="ul" fontSize="body" aria-label="What is left out">
                   {found.fallen.map((item) => (
                     <Box
                       as="li"
@@ -154,7 +154,7 @@ function LookedAt({ pending, stop }: { pending: NonNullable<Schemas["OutlookOut"
   const end = () =>
     void take(client.DELETE("/api/jobs/{job_id}", { params: { path: { job_id: pending.job_id } } })).then(stop, stop);
   return (
-    <Box display="flex" gap="12px" alignItems="baseline" mb="10px" fontSize="14px">
+    <Box display="flex" gap="12px" alignItems="baseline" mb="10px" fontSize="body">
       <Box role="status">Looking at all places: {percent(pending.progress)}</Box>
       <Button look="quiet" onClick={end}>
         stop
@@ -186,7 +186,7 @@ function AskForecasts({ locations }: { locations: Schemas["BareOut"][] }) {
     refreshPlans(queries);
   };
   return (
-    <Box display="flex" gap="12px" alignItems="baseline" mb="10px" flexWrap="wrap" fontSize="14px">
+    <Box display="flex" gap="12px" alignItems="baseline" mb="10px" flexWrap="wrap" fontSize="body">
       <Button disabled={at !== undefined} onClick={() => void ask()}>
         Ask for {locations.length === 1 ? "its forecast" : "their forecasts"}
       </Button>

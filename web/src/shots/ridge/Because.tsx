@@ -66,7 +66,7 @@ function Part({ title, count, children }: { title: string; count?: number; child
       gridTemplateColumns={{ base: "1fr", lg: "auto minmax(0, 1fr)" }}
       gap="2px 14px"
     >
-      <Box as="h2" fontSize="15px" fontWeight="700" whiteSpace="nowrap">
+      <Box as="h2" fontSize="body" fontWeight="700" whiteSpace="nowrap">
         {title}
         {count !== undefined && (
           <Box as="span" fontFamily="mono" fontWeight="400" color="muted" ml="6px">
@@ -109,7 +109,7 @@ const ReasonLine = memo(function ReasonLine({
   const home = dial ? homeOf(dial, reason.step) : undefined;
   const words = home && home.step !== step ? `change it in ${STEP_WORDS[home.step]}` : "change it";
   return (
-    <Box as="li" display="flex" gap="8px" alignItems="flex-start" fontSize="14px" lineHeight="1.35" minW="0">
+    <Box as="li" display="flex" gap="8px" alignItems="flex-start" fontSize="body" lineHeight="1.35" minW="0">
       <Box pt="2px">
         <Mark mark={reason.severity} size={5} />
       </Box>
@@ -141,7 +141,7 @@ const ReasonLine = memo(function ReasonLine({
             flex="none"
             bg="transparent"
             border="0"
-            fontSize="13px"
+            fontSize="small"
             color="muted"
             textDecoration="underline"
             textUnderlineOffset="3px"

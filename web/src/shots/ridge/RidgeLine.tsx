@@ -75,7 +75,7 @@ export function RidgeLine({
           ))}
         </Box>
       </Box>
-      <Box display={{ base: "block", lg: "none" }} px="16px" py="6px" fontSize="14px" borderTop="1px solid" borderColor="line">
+      <Box display={{ base: "block", lg: "none" }} px="16px" py="6px" fontSize="body" borderTop="1px solid" borderColor="line">
         {verdicts[chosen]?.text}
       </Box>
     </Box>
@@ -118,14 +118,14 @@ const Summit = memo(function Summit({
       paddingTop={{ base: "2px", lg: "52px" }}
       position="relative"
     >
-      <Box fontSize={{ base: "11.5px", lg: "14px" }} fontWeight={here ? 700 : 600} whiteSpace="nowrap">
-        <Box as="span" color="muted" fontFamily="mono" fontSize="12.5px" mr="2px" display={{ base: "none", lg: "inline" }}>
+      <Box fontSize={{ base: "note", lg: "body" }} fontWeight={here ? 700 : 600} whiteSpace="nowrap">
+        <Box as="span" color="muted" fontFamily="mono" fontSize="small" mr="2px" display={{ base: "none", lg: "inline" }}>
           {index + 1}
         </Box>{" "}
         {STEP_WORDS[verdict.step]} <VisuallyHidden>{markWords(verdict.mark)}: </VisuallyHidden>
       </Box>
       <Box
-        fontSize="13px"
+        fontSize="small"
         lineHeight="1.25"
         minH="2.5em"
         css={{ "@media (max-width: 959px)": UNSEEN }}

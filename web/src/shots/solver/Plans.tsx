@@ -48,14 +48,14 @@ function Column({ plan, best, children }: { plan: Solved; best: boolean; childre
       display="grid"
       gap="5px"
       alignContent="start"
-      fontSize="14px"
+      fontSize="body"
       minW="0"
     >
       <Box display="flex" gap="7px" alignItems="center" color={best ? "fg" : "muted"} fontWeight="650">
         <Mark mark={plan.mark} size={5} />
         {labelOf("PlanKind", plan.kind ?? "")}
       </Box>
-      <Box fontFamily="mono" fontSize="19px" fontWeight="600" lineHeight="1.25">
+      <Box fontFamily="mono" fontSize="heading" fontWeight="600" lineHeight="1.25">
         {plan.f_number_label}, {plan.shutter_label}
       </Box>
       <Box fontFamily="mono">ISO {plan.iso}</Box>
@@ -84,7 +84,7 @@ function Column({ plan, best, children }: { plan: Solved; best: boolean; childre
 function Misses({ plan }: { plan: Solved }) {
   if (!plan.missed.length) return null;
   return (
-    <Box as="ul" display="grid" gap="2px" fontSize="13px">
+    <Box as="ul" display="grid" gap="2px" fontSize="small">
       {plan.missed.map((miss) => (
         <Box as="li" key={miss.goal + miss.words} color={miss.must ? "rust" : "haze"}>
           {plan.kind === "now" ? `Would have you ${miss.words}` : miss.words}
@@ -98,13 +98,13 @@ function Misses({ plan }: { plan: Solved }) {
 export function Concessions({ solution, take }: { solution: Solution; take: Take }) {
   return (
     <Box data-concessions="">
-      <Box fontSize="16px" fontWeight="650" mb="6px">
+      <Box fontSize="lead" fontWeight="650" mb="6px">
         {solution.concessions.length
           ? "Nothing keeps all that must be. One of these is the least to give way on:"
           : "Nothing keeps all that must be, and no concession makes it possible."}
       </Box>
       {solution.now && solution.now.missed.length > 0 && (
-        <Box color="muted" fontSize="14px" mb="8px">
+        <Box color="muted" fontSize="body" mb="8px">
           As it stands the shot would have you {solution.now.missed.map((miss) => miss.words).join(", and ")}.
         </Box>
       )}
@@ -121,13 +121,13 @@ export function Concessions({ solution, take }: { solution: Solution; take: Take
             borderColor="line"
             pt="8px"
           >
-            <Box fontSize="15px" _firstLetter={{ textTransform: "uppercase" }}>
+            <Box fontSize="body" _firstLetter={{ textTransform: "uppercase" }}>
               {words}
             </Box>
             <Button onClick={() => take(plan.takes, plan.lets_go)} aria-label={`take: ${words}`}>
               take
             </Button>
-            <Box gridColumn="1 / -1" color="muted" fontSize="13.5px">
+            <Box gridColumn="1 / -1" color="muted" fontSize="small">
               <Box as="span" fontFamily="mono">
                 {plan.f_number_label}, {plan.shutter_label}, ISO {plan.iso}
               </Box>

@@ -43,7 +43,7 @@ export default function Solver({ close, ...work }: ShotWork & { close: () => voi
               ) : (
                 <Concessions solution={solution} take={take} />
               )}
-              <Box color="muted" fontSize="13px" mt="12px">
+              <Box color="muted" fontSize="small" mt="12px">
                 {solution.judged.toLocaleString("en").replace(",", " ")} plans were judged.
                 {solution.if_darker && ` If the light is a stop less than predicted: ${solution.if_darker}.`}
                 {solution.if_brighter && ` If it is a stop more: ${solution.if_brighter}.`}

@@ -58,7 +58,7 @@ export function Wishes({ solution, ...work }: ShotWork & { solution: Solution | 
         {row("frames_stake", "Frames at most", "frames", "", <Limit name="most_frames" label="Frames at most" />)}
         {row("minutes_stake", "Minutes at most", "minutes", "", <Limit name="most_min" label="Minutes at most" />)}
       </Box>
-      <Box fontSize="13px" color="muted">
+      <Box fontSize="small" color="muted">
         Keep what is set now
       </Box>
       <Box as="ul" display="grid">
@@ -105,12 +105,12 @@ function Wish({
       py="4px"
       borderBottom="1px solid"
       borderColor="line"
-      fontSize="14px"
+      fontSize="body"
     >
       <Box minW="0">
         {label}
         {said && (
-          <Box display="flex" gap="5px" alignItems="center" color="muted" fontSize="12.5px">
+          <Box display="flex" gap="5px" alignItems="center" color="muted" fontSize="small">
             <Mark mark="unsaid" size={4} />
             {said}
           </Box>

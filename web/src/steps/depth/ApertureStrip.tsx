@@ -16,7 +16,7 @@ export function ApertureStrip({ choices, set }: { choices: Schemas["ApertureChoi
         lg: `76px repeat(${choices.length}, minmax(0, 1fr))`,
       }}
       overflowX="auto"
-      fontSize="13px"
+      fontSize="small"
       borderTop="1px solid"
       borderColor="line"
       pt="6px"

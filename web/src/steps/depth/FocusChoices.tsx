@@ -46,11 +46,11 @@ export function FocusChoices({ shot, set }: ShotWork) {
         </Section>
       )}
       <Section title="Look at, in this order, at full magnification">
-        <Box as="ol" fontSize="14px" display="grid" gap="2px" pl="18px" listStyleType="decimal">
+        <Box as="ol" fontSize="body" display="grid" gap="2px" pl="18px" listStyleType="decimal">
           {checks.map((check) => (
             <li key={check.what}>
               {check.what}{" "}
-              <Box as="span" fontFamily="mono" fontSize="13px">
+              <Box as="span" fontFamily="mono" fontSize="small">
                 {check.distance}
               </Box>
               <Box as="span" color="muted">

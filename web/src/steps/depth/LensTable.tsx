@@ -26,7 +26,7 @@ export function LensTable({ shot, set }: ShotWork) {
     <Section
       title="Which lens"
       aside={
-        <Button look="quiet" py="0" fontSize="13px" aria-expanded={open} onClick={() => setOpen(!open)}>
+        <Button look="quiet" py="0" fontSize="small" aria-expanded={open} onClick={() => setOpen(!open)}>
           {open ? "close" : "compare the bag"}
         </Button>
       }
@@ -34,7 +34,7 @@ export function LensTable({ shot, set }: ShotWork) {
       {open && query.error && <Failed error={query.error} retry={() => void query.refetch()} />}
       {open && query.data && (
         <>
-          <Box fontSize="13.5px" color="muted">
+          <Box fontSize="small" color="muted">
             {query.data.words}
           </Box>
           {choices.length > 0 && (
@@ -71,17 +71,17 @@ function LensRow({ item, furthest, take }: { item: LensChoice; furthest: number;
           {item.name}, at <span className="figure">{item.focal_mm}</span> mm{item.rig && `, with ${item.rig}`}
         </Take>
         {item.reached ? (
-          <Box as="span" whiteSpace="nowrap" fontFamily="mono" fontSize="13px">
+          <Box as="span" whiteSpace="nowrap" fontFamily="mono" fontSize="small">
             {item.frames === null ? "none hold" : plural(item.frames, "frame")}, {item.f_number_label}
           </Box>
         ) : (
-          <Box as="span" whiteSpace="nowrap" fontFamily="mono" fontSize="13px">
+          <Box as="span" whiteSpace="nowrap" fontFamily="mono" fontSize="small">
             {item.smallest > 0 ? `${item.smallest.toFixed(2)} ` : ""}to {item.largest.toFixed(2)}:1
           </Box>
         )}
       </Box>
       {item.reached && (
-        <Box display="grid" gridTemplateColumns="170px 1fr" gap="10px" fontSize="13px" color="muted" alignItems="center">
+        <Box display="grid" gridTemplateColumns="170px 1fr" gap="10px" fontSize="small" color="muted" alignItems="center">
           <Room item={item} furthest={furthest} />
           <span>
             {item.working_label ? `${item.working_label} of room, ` : ""}

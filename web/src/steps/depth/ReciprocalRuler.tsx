@@ -108,7 +108,7 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
               µm
             </text>
             <line x1={left} x2={right} y1={y(limit)} y2={y(limit)} stroke={ink("rust")} strokeWidth={1.5} strokeDasharray="6 4" />
-            <text x={right} y={y(limit) - 5} fontSize="12.5" textAnchor="end" fill={ink("rust")}>
+            <text x={right} y={y(limit) - 5} fontSize="13" textAnchor="end" fill={ink("rust")}>
               soft above <tspan className="figure">{Math.round(limit)}</tspan> µm
             </text>
             <g clipPath="url(#ruler-plot)">
@@ -139,7 +139,7 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
                       textAnchor={pin > right - 90 ? "end" : "start"}
                       y={rowY + rowHeight / 2 - 0.5}
                       dy="0.35em"
-                      fontSize="12.5"
+                      fontSize="13"
                       fontWeight={600}
                       fill={ink("onAccent")}
                     >

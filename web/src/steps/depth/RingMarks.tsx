@@ -35,7 +35,7 @@ export function RingMarks({ depth }: { depth: Schemas["DepthOut"] }) {
           </g>
         ))}
       </svg>
-      <Box fontSize="12.5px" color="muted">
+      <Box fontSize="small" color="muted">
         The ring taken to turn as evenly as the lens moves; marks for each frame between its closest focus and infinity.
       </Box>
     </Box>

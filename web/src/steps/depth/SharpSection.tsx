@@ -75,7 +75,7 @@ export function SharpSection({ shot, change, set, asked, errors }: ShotWork) {
                 <Along blur={depth.ground} otherwise="" />
               </Box>
             )}
-            <Box color="muted" fontSize="12.5px">
+            <Box color="muted" fontSize="small">
               Distances are from the lens along its axis, to what shows.
             </Box>
             {!elements.length && <Box color="muted">Add elements in step 1, or type limits here.</Box>}
@@ -110,7 +110,7 @@ export function SharpSection({ shot, change, set, asked, errors }: ShotWork) {
 /** From where to where something shows along the axis, and how sharp it comes out at its worst. */
 function Along({ blur, otherwise }: { blur: Schemas["ElementBlurOut"] | undefined; otherwise: string }) {
   return (
-    <Box as="span" fontSize="13.5px" color="muted" textAlign="right">
+    <Box as="span" fontSize="small" color="muted" textAlign="right">
       <Box as="span" fontFamily="mono">
         {blur?.distance_label ?? otherwise}
       </Box>{" "}

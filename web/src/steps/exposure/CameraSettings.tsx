@@ -8,7 +8,7 @@ export function CameraSettings({ shot }: { shot: Shot }) {
   if (!settings.length) return null;
   return (
     <Section title="Set on the camera">
-      <Box as="dl" display="grid" gridTemplateColumns="auto 1fr" gap="4px 14px" fontSize="14px" data-settings="">
+      <Box as="dl" display="grid" gridTemplateColumns="auto 1fr" gap="4px 14px" fontSize="body" data-settings="">
         {settings.map((item) => (
           <Box key={item.name} display="contents">
             <Box as="dt" color="muted">
@@ -16,7 +16,7 @@ export function CameraSettings({ shot }: { shot: Shot }) {
             </Box>
             <dd>
               {item.value}
-              <Box as="span" color="muted" fontSize="13px">
+              <Box as="span" color="muted" fontSize="small">
                 {" "}
                 {item.why}
               </Box>

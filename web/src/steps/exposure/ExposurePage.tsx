@@ -88,7 +88,7 @@ export default function ExposurePage(work: ShotWork) {
               metered || partly ? (
                 <Button
                   look="quiet"
-                  fontSize="13px"
+                  fontSize="small"
                   onClick={() => set({ metered_f_number: null, metered_shutter_s: null, metered_iso: null })}
                 >
                   clear the reading
@@ -114,7 +114,7 @@ export default function ExposurePage(work: ShotWork) {
               <ShotField label="ISO" name="metered_iso" optional placeholder="100" />
             </Row>
             {partly && (
-              <Box fontSize="13px" color="muted">
+              <Box fontSize="small" color="muted">
                 A reading needs all three; until then the exposure is predicted.
               </Box>
             )}

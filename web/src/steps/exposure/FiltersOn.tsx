@@ -52,7 +52,7 @@ export function FiltersOn({
           <Box key={filter.id}>
             <Box display="flex" justifyContent="space-between" gap="8px">
               <Tick label={filter.name} checked={use?.on_lens ?? false} change={(on_lens) => change(filter.id, { on_lens })} />
-              <Box as="span" fontFamily="mono" fontSize="13px" color="muted" whiteSpace="nowrap">
+              <Box as="span" fontFamily="mono" fontSize="small" color="muted" whiteSpace="nowrap">
                 {filter.stops ? filter.stops : ""}
                 {filter.stops_max ? `–${filter.stops_max}` : ""}
               </Box>
@@ -73,7 +73,7 @@ export function FiltersOn({
               <Box pl="23px" pb="3px">
                 <Tick
                   label={
-                    <Box as="span" fontSize="13px" color="muted">
+                    <Box as="span" fontSize="small" color="muted">
                       on when metered
                     </Box>
                   }

@@ -21,14 +21,14 @@ export function FlashSection({ shot }: ShotWork) {
       </Row>
       {flash?.setting && (
         <Figures>
-          <Figure name="power" value={flash.setting} size="18px" />
-          <Figure name="ready after" value={flash.recycle_s.toFixed(1)} unit="s" size="18px" />
+          <Figure name="power" value={flash.setting} size="heading" />
+          <Figure name="ready after" value={flash.recycle_s.toFixed(1)} unit="s" size="heading" />
           <Figure
             name="the place's light"
             value={`${flash.ambient_below_stops >= 0 ? "−" : "+"}${Math.abs(flash.ambient_below_stops).toFixed(1)}`}
             unit="EV"
             note={flash.alone ? "the flash alone draws" : "both show"}
-            size="18px"
+            size="heading"
           />
         </Figures>
       )}

@@ -52,24 +52,18 @@ export function Histogram({
       {x.ticks(10).map((tick) => (
         <g key={tick} transform={`translate(${x(tick)} ${foot})`}>
           <line y2={4} stroke={ink("edge")} />
-          <text className="figure" y={16} textAnchor="middle" fontSize="11.5" fill={ink("muted")}>
+          <text className="figure" y={16} textAnchor="middle" fontSize="12" fill={ink("muted")}>
             {tick}
           </text>
         </g>
       ))}
       {width > 480 && (
-        <text x={0} y={9} fontSize="12.5" fill={ink("muted")}>
+        <text x={0} y={9} fontSize="13" fill={ink("muted")}>
           How much lies at which EV
         </text>
       )}
       {frame && (
-        <text
-          x={(x(frame.darkest_ev) + x(frame.brightest_ev)) / 2}
-          y={9}
-          fontSize="12.5"
-          textAnchor="middle"
-          fill={ink("accent")}
-        >
+        <text x={(x(frame.darkest_ev) + x(frame.brightest_ev)) / 2} y={9} fontSize="13" textAnchor="middle" fill={ink("accent")}>
           <tspan className="figure">{frame.shutter_label}</tspan> holds{" "}
           <tspan className="figure">{(frame.brightest_ev - frame.darkest_ev).toFixed(0)}</tspan> stops
         </text>

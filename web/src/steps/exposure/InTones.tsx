@@ -30,13 +30,13 @@ export function InTones({ shot, set, toned, through }: ShotWork & { toned: Toned
       title="What the picture says"
       aside={
         tones.graduated && !tones.graduated.on_skyline ? (
-          <Button look="quiet" fontSize="13px" onClick={() => set({ graduated_at: null, graduated_tilt_deg: 0 })}>
+          <Button look="quiet" fontSize="small" onClick={() => set({ graduated_at: null, graduated_tilt_deg: 0 })}>
             edge onto the skyline
           </Button>
         ) : undefined
       }
     >
-      <Box as="ul" fontSize="14px" display="grid" gap="5px" data-tone-reasons="">
+      <Box as="ul" fontSize="body" display="grid" gap="5px" data-tone-reasons="">
         {tones.reasons.map((reason) => (
           <Box as="li" key={reason.text} display="grid" gridTemplateColumns="18px 1fr" alignItems="start">
             <svg width="14" height="18" viewBox="-7 -10 14 18" role="img" aria-label={markWords(reason.severity)}>
@@ -50,7 +50,7 @@ export function InTones({ shot, set, toned, through }: ShotWork & { toned: Toned
         <Box>
           <Button
             onClick={() => set({ compensation_ev: Math.round(100 * (tones.compensation_to_the_right ?? 0)) / 100 })}
-            fontSize="13px"
+            fontSize="small"
           >
             expose to the right: {tones.compensation_to_the_right >= 0 ? "+" : "−"}
             {Math.abs(tones.compensation_to_the_right).toFixed(1)} EV

@@ -67,7 +67,7 @@ export function Ledger({ shot, tones }: { shot: Shot; tones: Tones | undefined }
                   <text x={0} y={y + rowHeight / 2 - 8} dy="0.35em" fontSize="14" fontWeight={550} fill={ink("fg")}>
                     {item.label}
                   </text>
-                  <text x={0} y={y + rowHeight / 2 + 8} dy="0.35em" fontSize="12.5" fill={ink("muted")}>
+                  <text x={0} y={y + rowHeight / 2 + 8} dy="0.35em" fontSize="13" fill={ink("muted")}>
                     {item.detail}
                   </text>
                   {item.stops !== 0 && (
@@ -90,7 +90,7 @@ export function Ledger({ shot, tones }: { shot: Shot; tones: Tones | undefined }
                     x={width}
                     y={y + rowHeight / 2}
                     dy="0.35em"
-                    fontSize="14.5"
+                    fontSize="14"
                     textAnchor="end"
                     fill={ink("fg")}
                   >
@@ -111,7 +111,7 @@ export function Ledger({ shot, tones }: { shot: Shot; tones: Tones | undefined }
                 x={width}
                 y={rowHeight * 0.62}
                 dy="0.25em"
-                fontSize="25"
+                fontSize="24"
                 fontWeight={600}
                 textAnchor="end"
                 fill={ink("accent")}
@@ -185,7 +185,7 @@ function shutterScale(shot: Shot, width: number) {
           <text
             {...(shutter < exposure.wanted.value ? { x: 9, textAnchor: "start" } : { x: -9, textAnchor: "end" })}
             y={-3}
-            fontSize="12.5"
+            fontSize="13"
             fill={ink("haze")}
           >
             wanted
@@ -240,7 +240,7 @@ function rangeBars(shot: Shot, width: number, { shadow, highlight, predicted }: 
             className="figure"
             x={x(tick)}
             y={top + 18 + pitch * (shown.length + 1)}
-            fontSize="11.5"
+            fontSize="12"
             textAnchor="middle"
             fill={ink("muted")}
             stroke={ink("bg")}

@@ -39,7 +39,7 @@ export function Movers({ shot, set, asked }: ShotWork) {
               py="4px"
               borderBottom="1px solid"
               borderColor="line"
-              fontSize="14px"
+              fontSize="body"
             >
               <Select
                 label={mover.name}
@@ -49,7 +49,7 @@ export function Movers({ shot, set, asked }: ShotWork) {
                 empty="don't mind"
                 choose={(wish) => wishFor(mover, wish)}
               />
-              <Box color="muted" fontSize="13px" pb="5px">
+              <Box color="muted" fontSize="small" pb="5px">
                 <Box as="span" fontFamily="mono">
                   {mover.speed_label}
                 </Box>
@@ -60,7 +60,7 @@ export function Movers({ shot, set, asked }: ShotWork) {
           ))}
         </Box>
       ) : (
-        <Box color="muted" fontSize="14px">
+        <Box color="muted" fontSize="body">
           Nothing that is seen moves. In Frame, under Scene, say what kind of thing moves or how fast; plants and clouds follow
           the forecast.
         </Box>

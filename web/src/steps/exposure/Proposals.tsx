@@ -59,24 +59,24 @@ export function Proposals({
         >
           <span>
             {names(proposal) || "no filter"}
-            <Box as="span" fontFamily="mono" fontSize="13.5px" color="muted" ml="8px">
+            <Box as="span" fontFamily="mono" fontSize="small" color="muted" ml="8px">
               {proposal.f_number_label} ISO {proposal.iso}
             </Box>
             {proposal.changes.length > 0 && (
-              <Box as="span" fontSize="13px" color="rust" ml="8px">
+              <Box as="span" fontSize="small" color="rust" ml="8px">
                 changes your {proposal.changes.join(" and ")}
               </Box>
             )}
           </span>
           <Box as="span" fontFamily="mono" textAlign="right">
             {proposal.shutter_label}{" "}
-            <Box as="span" color="muted" fontSize="13px">
+            <Box as="span" color="muted" fontSize="small">
               {proposal.error_stops >= 0 ? "+" : "−"}
               {Math.abs(proposal.error_stops).toFixed(2)}
             </Box>
           </Box>
           {isSet(proposal) ? (
-            <Box as="span" fontSize="13px" color="accent" minW="44px">
+            <Box as="span" fontSize="small" color="accent" minW="44px">
               is set
             </Box>
           ) : (

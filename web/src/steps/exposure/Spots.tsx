@@ -49,7 +49,7 @@ export function Spots({ shot, change, asked, errors }: ShotWork) {
               gridTemplateColumns="1fr auto 64px auto"
               gap="10px"
               alignItems="center"
-              fontSize="14px"
+              fontSize="body"
             >
               <span>{parts.find((item) => item.value === keyOf(spot))?.label ?? "gone"}</span>
               <Box as="span" fontFamily="mono" color="muted">
@@ -58,7 +58,7 @@ export function Spots({ shot, change, asked, errors }: ShotWork) {
               <Box as="span" fontFamily="mono" textAlign="right">
                 EV {plain(spot.ev100 + spot.through_stops, 1)}
               </Box>
-              <Button look="quiet" fontSize="13px" onClick={() => void send(now.filter((_, other) => other !== at))}>
+              <Button look="quiet" fontSize="small" onClick={() => void send(now.filter((_, other) => other !== at))}>
                 remove
               </Button>
             </Box>

@@ -49,7 +49,7 @@ export default function FieldPage({ shot }: ShotWork) {
               color="#000"
               width="min(430px, 100%)"
               p="20px"
-              fontSize="15px"
+              fontSize="body"
               alignSelf="flex-start"
               css={{ "[data-theme=ember] &": { background: "#000", color: "#f00", border: "1px solid #c40000" } }}
             >
@@ -62,7 +62,7 @@ export default function FieldPage({ shot }: ShotWork) {
       }
       dials={
         <Section title="Field card">
-          <Box fontSize="19px" fontWeight="600">
+          <Box fontSize="heading" fontWeight="600">
             {verdict?.text}
           </Box>
           <Box data-field="card" display="flex" gap="8px" flexWrap="wrap">
@@ -81,7 +81,7 @@ export default function FieldPage({ shot }: ShotWork) {
               </>
             )}
           </Box>
-          <Box fontSize="14px" color="muted">
+          <Box fontSize="body" color="muted">
             The card keeps the plan as it is now. When the plan moves on, the card says so and stays as it was: nothing changes
             under your feet in the field.
           </Box>

@@ -16,7 +16,7 @@ interface Place {
 
 function Name({ top, tall, children }: { top: number; tall: number; children: string }) {
   return (
-    <text x={38} y={top + tall / 2} dy="0.35em" textAnchor="end" fontSize="11.5" fill={ink("muted")}>
+    <text x={38} y={top + tall / 2} dy="0.35em" textAnchor="end" fontSize="12" fill={ink("muted")}>
       {children}
     </text>
   );
@@ -41,7 +41,7 @@ export function LandBand({ day, x, top, tall }: Place & { day: Day }) {
         );
       })}
       {day.shadow.length > 0 && (
-        <text x={left + 6} y={top + tall / 2} dy="0.35em" fontSize="11.5" fill={ink("muted")}>
+        <text x={left + 6} y={top + tall / 2} dy="0.35em" fontSize="12" fill={ink("muted")}>
           hatched: sun behind the land
         </text>
       )}
@@ -101,13 +101,13 @@ export function CloudBand({ hours, length, x, top, tall }: Place & { hours: Sche
           </g>
         );
       })}
-      <text x={left + 6} y={top + 9} fontSize="11" fill={ink("muted")} stroke={ink("panel")} strokeWidth={3} paintOrder="stroke">
+      <text x={left + 6} y={top + 9} fontSize="12" fill={ink("muted")} stroke={ink("panel")} strokeWidth={3} paintOrder="stroke">
         high
       </text>
       <text
         x={left + 6}
         y={top + tall - 3}
-        fontSize="11"
+        fontSize="12"
         fill={ink("muted")}
         stroke={ink("panel")}
         strokeWidth={3}
@@ -189,7 +189,7 @@ export function TideBand({ day, cutOff, x, top, tall }: Place & { day: Day; cutO
         wishes={tide.events.map((event) => ({
           id: event.seconds,
           text: `${event.clock} ${heightText(event.height_m)}`,
-          size: 11.5,
+          size: 13,
           x: x(event.seconds),
           y: y(event.height_m),
           gap: 2,

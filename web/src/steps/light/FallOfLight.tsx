@@ -243,7 +243,7 @@ export function FallOfLight({
                 onKeyDown={(event) => event.key === "Enter" && choose(day.length_s / 2)}
                 pointerEvents="none"
               >
-                <text x={(left + right) / 2} y={bandY + 34} textAnchor="middle" fontSize="15" fill={ink("fg")}>
+                <text x={(left + right) / 2} y={bandY + 34} textAnchor="middle" fontSize="14" fill={ink("fg")}>
                   Click where on this slope the shot stands
                 </text>
               </g>

@@ -31,12 +31,12 @@ export function ForecastLine({ locationId, date }: { locationId: number; date: s
     <Section
       title="Forecast"
       aside={
-        <Button look="quiet" py="0" fontSize="13px" onClick={() => setWeights(true)}>
+        <Button look="quiet" py="0" fontSize="small" onClick={() => setWeights(true)}>
           how it is judged
         </Button>
       }
     >
-      <Box fontSize="13.5px" data-forecast="">
+      <Box fontSize="small" data-forecast="">
         {!state ? (
           <Box color="muted">{query.error ? "The forecast's state cannot be had just now." : "Asking …"}</Box>
         ) : (
@@ -93,7 +93,7 @@ function Weights({ close, done }: { close: () => void; done: () => void }) {
   };
   return (
     <Dialog title="How a window is judged" close={close}>
-      <Box maxW="62ch" fontSize="14px" mb="10px">
+      <Box maxW="62ch" fontSize="body" mb="10px">
         Every window starts at an even 50. Each factor moves it by up to its weight; 0 leaves it out. The spread grows with the
         square root of the lead time: a forecast ten days out says little.
       </Box>

@@ -17,7 +17,7 @@ export function Hits({ hits, set }: { hits: Schemas["HitOut"][]; set: ShotWork["
           gridTemplateColumns="1fr auto auto"
           gap="10px"
           alignItems="baseline"
-          fontSize="13.5px"
+          fontSize="small"
           borderBottom="1px solid"
           borderColor="line"
           py="2px"
@@ -33,7 +33,7 @@ export function Hits({ hits, set }: { hits: Schemas["HitOut"][]; set: ShotWork["
           <Box as="span" fontFamily="mono">
             {hit.best_clock} {hit.altitude_deg.toFixed(1)}°
           </Box>
-          <Button look="quiet" py="0" fontSize="13px" onClick={() => set({ time_utc: hit.best_utc })}>
+          <Button look="quiet" py="0" fontSize="small" onClick={() => set({ time_utc: hit.best_utc })}>
             put into the shot
           </Button>
         </Box>

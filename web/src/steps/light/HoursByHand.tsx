@@ -51,7 +51,7 @@ export function HoursByHand({ locationId, date, close }: { locationId: number; d
       close={close}
       actions={changed && <Button onClick={() => void drop()}>Take back all changes</Button>}
     >
-      <Box fontSize="14px" mb="8px" maxW="66ch">
+      <Box fontSize="body" mb="8px" maxW="66ch">
         Write what you know better. Changed hours are marked, and stand whatever newer forecasts say.
       </Box>
       {hours.error && <Failed error={hours.error} retry={() => void hours.refetch()} />}
@@ -72,7 +72,7 @@ export function HoursByHand({ locationId, date, close }: { locationId: number; d
             <Box fontFamily="mono" gridColumn={{ base: "1 / -1", lg: "auto" }} color={hour.by_hand ? "accent" : "fg"}>
               {hour.clock}
               {hour.by_hand && (
-                <Box as="span" fontSize="11.5px" display="block">
+                <Box as="span" fontSize="note" display="block">
                   by hand
                 </Box>
               )}

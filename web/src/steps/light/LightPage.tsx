@@ -125,7 +125,7 @@ export default function LightPage(work: ShotWork) {
                   <Box as="span">
                     {([-1, 1] as const).map((by) => (
                       <Tip key={by} words={facts.date_local ? (by < 0 ? "a day earlier" : "a day later") : "Choose a date first"}>
-                        <Button look="quiet" py="0" fontSize="13px" disabled={!facts.date_local} onClick={() => shift(by)}>
+                        <Button look="quiet" py="0" fontSize="small" disabled={!facts.date_local} onClick={() => shift(by)}>
                           {by < 0 ? "−1" : "+1"}
                           <VisuallyHidden> day</VisuallyHidden>
                         </Button>
@@ -144,12 +144,12 @@ export default function LightPage(work: ShotWork) {
                   save={(text) => (text.trim() ? change({ clock_local: text }) : change({ time_utc: null }))}
                   aside={
                     facts.window_end_clock && (
-                      <Box as="span" fontSize="13px">
+                      <Box as="span" fontSize="small">
                         to <span className="figure">{facts.window_end_clock}</span>
                         <Button
                           look="quiet"
                           py="0"
-                          fontSize="13px"
+                          fontSize="small"
                           onClick={() => set({ window_end_utc: null })}
                           aria-label="Let the window's end go"
                         >

@@ -17,7 +17,7 @@ export function PromiseBar({ promise }: { promise: Schemas["PromiseOut"] }) {
         <line x1={x(promise.low)} x2={x(promise.high)} y1={7} y2={7} stroke={ink("muted")} strokeWidth={5} />
         <line x1={x(promise.rating)} x2={x(promise.rating)} y1={1} y2={13} stroke={ink("accent")} strokeWidth={3} />
       </svg>
-      <Box as="span" fontSize="13px">
+      <Box as="span" fontSize="small">
         {promise.word}
       </Box>
     </Box>

@@ -32,15 +32,15 @@ export function Readings({
       title="Meter readings"
       aside={
         !adding && (
-          <Button look="quiet" py="0" fontSize="13px" onClick={() => setAdding(true)}>
+          <Button look="quiet" py="0" fontSize="small" onClick={() => setAdding(true)}>
             add a reading
           </Button>
         )
       }
     >
-      {day.shift_words && <Box fontSize="14px">This day is {day.shift_words}.</Box>}
+      {day.shift_words && <Box fontSize="body">This day is {day.shift_words}.</Box>}
       {ofDay.map((reading) => (
-        <Box key={reading.id} display="flex" gap="12px" fontSize="14px" alignItems="baseline">
+        <Box key={reading.id} display="flex" gap="12px" fontSize="body" alignItems="baseline">
           <Box as="span" fontFamily="mono">
             {reading.clock}
           </Box>
@@ -53,7 +53,7 @@ export function Readings({
           <Button
             look="quiet"
             py="0"
-            fontSize="13px"
+            fontSize="small"
             onClick={() => void remove(reading.id)}
             aria-label={`Delete the reading at ${reading.clock}`}
           >
@@ -62,7 +62,7 @@ export function Readings({
         </Box>
       ))}
       {!ofDay.length && !adding && (
-        <Box color="muted" fontSize="13.5px">
+        <Box color="muted" fontSize="small">
           None on this day. A reading in the field shifts the curve.
         </Box>
       )}

@@ -22,7 +22,7 @@ export function Season({
 }) {
   return (
     <Section title="When does this shot work?">
-      <Box fontSize="13.5px" color="muted">
+      <Box fontSize="small" color="muted">
         {shot.facts.wanted_light
           ? `Wanted: ${labelOf("LightKind", shot.facts.wanted_light)}`
           : "No light is wanted yet: say so under “The day”"}
@@ -53,7 +53,7 @@ export function Season({
         )}
       </Box>
       {words && (
-        <Box role="status" fontSize="14px">
+        <Box role="status" fontSize="body">
           {words}
         </Box>
       )}
@@ -66,7 +66,7 @@ export function Season({
               display="grid"
               gridTemplateColumns="1fr auto auto"
               gap="10px"
-              fontSize="13.5px"
+              fontSize="small"
               alignItems="baseline"
               borderBottom="1px solid"
               borderColor="line"
@@ -84,7 +84,7 @@ export function Season({
               <Button
                 look="quiet"
                 py="0"
-                fontSize="13px"
+                fontSize="small"
                 onClick={() => {
                   const span = day.spans[0];
                   if (span) set({ time_utc: span.start_utc, window_end_utc: span.end_utc });

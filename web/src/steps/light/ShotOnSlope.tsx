@@ -90,7 +90,7 @@ export function ShotOnSlope({
         x={x(seconds) + (x(seconds) > width - 90 ? -14 : 14)}
         textAnchor={x(seconds) > width - 90 ? "end" : "start"}
         y={y(seconds) - 16}
-        fontSize="17"
+        fontSize="18"
         fontWeight={600}
         fill={ink("fg")}
         stroke={ink("night")}

@@ -125,7 +125,7 @@ export function SkylineRibbon({
                     <text
                       x={x(from) + 4}
                       y={y(block.top_deg) + 13}
-                      fontSize="11.5"
+                      fontSize="12"
                       fill={ink("fg")}
                       stroke={ink("far")}
                       strokeWidth={3}
@@ -181,7 +181,7 @@ export function SkylineRibbon({
                 return (
                   <g key={tick.seconds}>
                     <circle cx={hx} cy={hy} r={2} fill={ink("haze")} />
-                    <text className="figure" x={hx} y={hy + 14} fontSize="11" textAnchor="middle" fill={ink("haze")}>
+                    <text className="figure" x={hx} y={hy + 14} fontSize="12" textAnchor="middle" fill={ink("haze")}>
                       {tick.label}
                     </text>
                   </g>
@@ -214,7 +214,7 @@ export function SkylineRibbon({
               ticks={Object.entries(COMPASS).map(([bearing, label]) => ({ at: x(turned(Number(bearing))), label }))}
               y={height - 22}
             />
-            <text x={right} y={22} textAnchor="end" fontSize="12.5" fill={ink("muted")}>
+            <text x={right} y={22} textAnchor="end" fontSize="13" fill={ink("muted")}>
               sun by hours; dashed: {day.moon.words}, {percent(day.moon.fraction)} lit
             </text>
           </>

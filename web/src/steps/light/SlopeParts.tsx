@@ -23,7 +23,7 @@ export function Bands({ day, x, top, floor }: { day: Day; x: Scale; top: number;
             <rect x={from} width={wide} y={top} height={floor - top} fill={ink(BAND_ROLES[band.kind] ?? "low")} />
             {special && <rect x={from} width={wide} y={top} height={floor - top} fill={`url(#${special})`} opacity={0.4} />}
             {wide > 78 ? (
-              <text x={from + wide / 2} y={13} fontSize="12.5" textAnchor="middle" fill={special ? ink("fg") : ink("muted")}>
+              <text x={from + wide / 2} y={13} fontSize="13" textAnchor="middle" fill={special ? ink("fg") : ink("muted")}>
                 {labelOf("Band", band.kind)}
               </text>
             ) : (
@@ -31,7 +31,7 @@ export function Bands({ day, x, top, floor }: { day: Day; x: Scale; top: number;
                 <text
                   transform={`translate(${from + wide / 2} ${floor - 30}) rotate(-90)`}
                   dy="0.35em"
-                  fontSize="12.5"
+                  fontSize="13"
                   fill={ink("fg")}
                   stroke={ink("night")}
                   strokeWidth={3}
@@ -135,7 +135,7 @@ export function Heights({
       <text
         x={right}
         y={top + 6}
-        fontSize="12.5"
+        fontSize="13"
         textAnchor="end"
         fill={ink("muted")}
         stroke={ink("bg")}

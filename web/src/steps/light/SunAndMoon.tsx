@@ -20,7 +20,7 @@ export function LightFigures({ light, ratio }: { light: Schemas["LightOut"]; rat
         <Figure
           name="on the subject"
           value={
-            <Box as="span" fontFamily="body" fontSize="16px" whiteSpace="normal">
+            <Box as="span" fontFamily="body" fontSize="lead" whiteSpace="normal">
               {words}
             </Box>
           }
@@ -57,19 +57,19 @@ export function EventsOfDay({ day, shotDay }: { day: Schemas["LightDayOut"]; sho
   return (
     <Section
       title="Sun and moon that day"
-      aside={<Box fontSize="13.5px">{`${day.moon.words}, ${percent(day.moon.fraction)} lit`}</Box>}
+      aside={<Box fontSize="small">{`${day.moon.words}, ${percent(day.moon.fraction)} lit`}</Box>}
     >
       {day.absence_words && <Box>{day.absence_words}</Box>}
       {day.moon.absence_words && <Box>{day.moon.absence_words}</Box>}
       {shotDay?.subject_name && day.has_skyline && (
-        <Box fontSize="14px">
+        <Box fontSize="body">
           {shotDay.subject_lit.length
             ? `The sun is on ${shotDay.subject_name} from ${shotDay.subject_lit.map((span) => `${span.start_clock} to ${span.end_clock}`).join(" and ")}.`
             : `The sun does not reach ${shotDay.subject_name} on this day.`}
         </Box>
       )}
       {[...day.land_words, ...day.missing_words].map((words) => (
-        <Box key={words} fontSize="14px">
+        <Box key={words} fontSize="body">
           {words}
         </Box>
       ))}
@@ -80,7 +80,7 @@ export function EventsOfDay({ day, shotDay }: { day: Schemas["LightDayOut"]; sho
             display="grid"
             gridTemplateColumns="1fr auto 4.5ch"
             gap="8px"
-            fontSize="14px"
+            fontSize="body"
             py="1px"
           >
             <Box as="span" color={["sunrise", "sunset", "moonrise", "moonset"].includes(event.kind) ? "fg" : "muted"}>

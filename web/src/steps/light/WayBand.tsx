@@ -30,7 +30,7 @@ export function WayBand({
   const middle = top + tall / 2;
   return (
     <g data-band="way">
-      <text x={38} y={middle} dy="0.35em" textAnchor="end" fontSize="11.5" fill={ink("muted")}>
+      <text x={38} y={middle} dy="0.35em" textAnchor="end" fontSize="12" fill={ink("muted")}>
         way
       </text>
       <rect x={left} width={right - left} y={top} height={tall} fill={ink("panel")} />
@@ -80,7 +80,7 @@ export function WayBand({
             .map((item, index) => ({
               id: index,
               text: item.text,
-              size: 11.5,
+              size: 13,
               x: item.at + (index ? 1 : -1) * (item.text.length * 3.4 + 4),
               y: middle + 4,
               gap: 0,

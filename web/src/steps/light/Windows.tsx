@@ -20,7 +20,7 @@ export function Windows({ shot, day, set }: { shot: ShotWork["shot"]; day: Schem
     <Section
       title="Windows of the day"
       aside={
-        <Button look="quiet" py="0" fontSize="13px" aria-expanded={out} onClick={() => setOut(!out)}>
+        <Button look="quiet" py="0" fontSize="small" aria-expanded={out} onClick={() => setOut(!out)}>
           what is ruled out
         </Button>
       }
@@ -41,7 +41,7 @@ export function Windows({ shot, day, set }: { shot: ShotWork["shot"]; day: Schem
       </Box>
       {!day.windows.length && <Box color="muted">No kind of light that is looked for falls into this day.</Box>}
       {out && (
-        <Box as="ul" fontSize="13.5px" display="grid" gap="3px">
+        <Box as="ul" fontSize="small" display="grid" gap="3px">
           {day.ruled_out.map((item) => (
             <li key={item.kind}>
               <Box as="span" fontWeight="650">
@@ -92,17 +92,17 @@ function WindowLine({
           {labelOf("LightKind", window.kind)}
           {window.wanted ? ", wanted" : ""}
           {window.broken && (
-            <Box as="span" display="block" fontSize="12.5px" fontWeight="400">
+            <Box as="span" display="block" fontSize="small" fontWeight="400">
               {window.too_short ? "too short for all frames" : "no way there and back"}
             </Box>
           )}
           {!window.broken && window.unknown && (
-            <Box as="span" display="block" fontSize="12.5px" fontWeight="400" color="muted">
+            <Box as="span" display="block" fontSize="small" fontWeight="400" color="muted">
               ○ the tide then is not known
             </Box>
           )}
         </Box>
-        <Box as="span" fontFamily="mono" fontSize="14px" whiteSpace="nowrap">
+        <Box as="span" fontFamily="mono" fontSize="body" whiteSpace="nowrap">
           {window.span_words}
         </Box>
         {window.promise ? <PromiseBar promise={window.promise} /> : <span />}
@@ -111,7 +111,7 @@ function WindowLine({
         </Box>
       </chakra.button>
       {open && (
-        <Box pb="8px" fontSize="13.5px" display="grid" gap="4px">
+        <Box pb="8px" fontSize="small" display="grid" gap="4px">
           <Box>
             {window.reasons.join(" ")} {!window.broken && window.way_words}
           </Box>

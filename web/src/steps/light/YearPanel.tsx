@@ -199,17 +199,17 @@ export function YearPanel({
           {busy && <Button onClick={() => running.current?.abort()}>Stop</Button>}
         </Box>
         {busy && (
-          <Box role="status" color="muted" fontSize="13.5px">
+          <Box role="status" color="muted" fontSize="small">
             {busy}
           </Box>
         )}
         {said?.of === "search" && (
-          <Box role="status" fontSize="14px">
+          <Box role="status" fontSize="body">
             {said.text}
           </Box>
         )}
         {refusal && (
-          <Box role="alert" color="rust" fontSize="14px">
+          <Box role="alert" color="rust" fontSize="body">
             {refusal.message}
           </Box>
         )}

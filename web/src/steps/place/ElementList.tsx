@@ -39,7 +39,7 @@ export function ElementList({ elements, seen = [] }: { elements: Element[]; seen
           >
             <span>
               {element.name}{" "}
-              <Box as="span" color="muted" fontSize="13px" ml="4px">
+              <Box as="span" color="muted" fontSize="small" ml="4px">
                 {shapeWords(element.shape)}
                 {element.moves_mps ? `, ${plain(element.moves_mps)} m/s` : ""}
               </Box>

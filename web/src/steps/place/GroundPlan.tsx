@@ -76,7 +76,7 @@ export function GroundPlan({ shot, shadows = [] }: { shot: Shot; shadows?: Schem
         const wishes: NamedWish[] = [
           ...seen.map(({ element }, index): NamedWish => {
             const [atX, atY] = places[index] ?? [0, 0];
-            return { id: element.id, text: element.name, size: 13.5, x: atX, y: atY, side: "right", gap: 11 };
+            return { id: element.id, text: element.name, size: 13, x: atX, y: atY, side: "right", gap: 11 };
           }),
           ...rings.map(
             (ring): NamedWish => ({
@@ -126,7 +126,7 @@ export function GroundPlan({ shot, shadows = [] }: { shot: Shot; shadows?: Schem
                       <>
                         <line x1={x} y1={y} x2={cx} y2={cy} stroke={ink("accent")} strokeDasharray="2 5" />
                         <circle cx={x} cy={y} r={7} fill="none" stroke={ink("accent")} strokeWidth={2} />
-                        <text x={x + 12} y={y} dy="0.35em" fontSize="12.5" fill={ink("accent")}>
+                        <text x={x + 12} y={y} dy="0.35em" fontSize="13" fill={ink("accent")}>
                           sun
                         </text>
                       </>

@@ -55,23 +55,23 @@ export default function PlacePage({ shot, set, errors }: ShotWork) {
                   name="latitude"
                   value={`${Math.abs(place.latitude_deg).toFixed(3)}°`}
                   unit={place.latitude_deg < 0 ? "S" : "N"}
-                  size="17px"
+                  size="heading"
                 />
                 <Figure
                   name="longitude"
                   value={`${Math.abs(place.longitude_deg).toFixed(3)}°`}
                   unit={place.longitude_deg < 0 ? "W" : "E"}
-                  size="17px"
+                  size="heading"
                 />
-                <Figure name="elevation" value={heightText(place.elevation_m, place.elevation_m % 1 ? 1 : 0)} size="17px" />
+                <Figure name="elevation" value={heightText(place.elevation_m, place.elevation_m % 1 ? 1 : 0)} size="heading" />
                 <Figure
                   name="zone"
                   value={
-                    <Box as="span" fontFamily="body" fontSize="14px">
+                    <Box as="span" fontFamily="body" fontSize="body">
                       {place.zone}
                     </Box>
                   }
-                  size="17px"
+                  size="heading"
                 />
               </Figures>
             )}
@@ -105,8 +105,8 @@ export default function PlacePage({ shot, set, errors }: ShotWork) {
 /** The newest visit by day: what it says, and its photograph. */
 function Scouted({ visit }: { visit: Schemas["ScoutingOut"] }) {
   return (
-    <Section title="Scouted" aside={<Box fontSize="13.5px">{visit.day_words}</Box>}>
-      <Box display="grid" gridTemplateColumns={visit.photo ? "minmax(0, 1fr) 120px" : "1fr"} gap="12px" fontSize="14px">
+    <Section title="Scouted" aside={<Box fontSize="small">{visit.day_words}</Box>}>
+      <Box display="grid" gridTemplateColumns={visit.photo ? "minmax(0, 1fr) 120px" : "1fr"} gap="12px" fontSize="body">
         <Box display="grid" gap="3px" alignContent="start">
           {visit.note && <Box>{visit.note}</Box>}
           {visit.bring && (

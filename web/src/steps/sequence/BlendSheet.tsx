@@ -25,7 +25,7 @@ export function BlendSheet({ shot }: { shot: Shot }) {
             <ButtonLink
               key={ending}
               look="quiet"
-              fontSize="13px"
+              fontSize="small"
               px="4px"
               href={`/api/shots/${shot.id}/blend-sheet/${ending}`}
               download
@@ -36,12 +36,12 @@ export function BlendSheet({ shot }: { shot: Shot }) {
         </Box>
       }
     >
-      <Box as="ul" fontSize="14px" display="grid" gap="5px" data-blend-sheet="">
+      <Box as="ul" fontSize="body" display="grid" gap="5px" data-blend-sheet="">
         {sheet.rows.map((row) => (
           <Box as="li" key={row.frames_words} display="grid" gridTemplateColumns="minmax(0, 1fr) minmax(0, 2fr)" gap="10px">
             <span>
               {row.called}{" "}
-              <Box as="span" fontFamily="mono" color="muted" fontSize="13px">
+              <Box as="span" fontFamily="mono" color="muted" fontSize="small">
                 {row.frames_words}
               </Box>
             </span>

@@ -92,7 +92,7 @@ function Clock({ shot, width }: { shot: Shot; width: number }) {
             <g key={group.at}>
               <path d={`M${from} ${TOP + TALL + 8}V${TOP + TALL + 4}H${to}V${TOP + TALL + 8}`} fill="none" stroke={ink("edge")} />
               {to - from > group.called.length * 6.4 && (
-                <text x={from} y={TOP + TALL + 20} fontSize="12.5" fill={ink("muted")}>
+                <text x={from} y={TOP + TALL + 20} fontSize="13" fill={ink("muted")}>
                   {group.called}
                 </text>
               )}

@@ -79,7 +79,7 @@ export function GroupCards({ shot }: { shot: Shot }) {
 
 function GroupHead({ group, folded, turn }: { group: Group; folded: boolean; turn: () => void }) {
   return (
-    <Box display="flex" alignItems="baseline" gap="9px" flexWrap="wrap" fontSize="14px">
+    <Box display="flex" alignItems="baseline" gap="9px" flexWrap="wrap" fontSize="body">
       <Box as="span" fontWeight="650">
         {group.called}
       </Box>
@@ -96,7 +96,7 @@ function GroupHead({ group, folded, turn }: { group: Group; folded: boolean; tur
       </Box>
       <Box as="span" flex="1" />
       {group.frames > 1 && (
-        <Button look="quiet" fontSize="13px" aria-expanded={!folded} onClick={turn}>
+        <Button look="quiet" fontSize="small" aria-expanded={!folded} onClick={turn}>
           {folded ? `show all ${group.frames}` : "fold"}
         </Button>
       )}
@@ -117,18 +117,18 @@ const Card = memo(function Card({ frame, picture }: { frame: Frame; picture: str
     >
       <Picture picture={picture} />
       <Box px="8px" py="4px" lineHeight="1.3">
-        <Box display="flex" justifyContent="space-between" gap="6px" fontFamily="mono" fontSize="12.5px" color="muted">
+        <Box display="flex" justifyContent="space-between" gap="6px" fontFamily="mono" fontSize="small" color="muted">
           <span>{frame.number}</span>
           {frame.aim_label && <Box color="haze">{frame.aim_label}</Box>}
           <span>{frame.start_label}</span>
         </Box>
         <Box display="flex" justifyContent="space-between" alignItems="baseline" fontFamily="mono">
-          <Box fontSize="17px" fontWeight="600">
+          <Box fontSize="heading" fontWeight="600">
             {frame.shutter_label}
           </Box>
-          <Box fontSize="12.5px">{frame.focus_label}</Box>
+          <Box fontSize="small">{frame.focus_label}</Box>
         </Box>
-        <Box display="flex" justifyContent="space-between" fontFamily="mono" fontSize="12.5px" color="muted">
+        <Box display="flex" justifyContent="space-between" fontFamily="mono" fontSize="small" color="muted">
           <span>
             {frame.f_number_label}, ISO {frame.iso}
           </span>
@@ -159,8 +159,8 @@ function Folded({ group, frames, picture }: { group: Group; frames: Frame[]; pic
       mb="7px"
     >
       <Picture picture={picture} />
-      <Box display="grid" alignContent="center" gap="2px" py="5px" fontSize="14px">
-        <Box fontFamily="mono" fontSize="17px" fontWeight="600">
+      <Box display="grid" alignContent="center" gap="2px" py="5px" fontSize="body">
+        <Box fontFamily="mono" fontSize="heading" fontWeight="600">
           {group.first} to {group.last}
         </Box>
         <Box>

@@ -176,7 +176,7 @@ export function GroupForm({
           choose={(together) => together && set({ together })}
         />
       </Row>
-      <Box display="flex" gap="14px" alignItems="center" fontSize="13px">
+      <Box display="flex" gap="14px" alignItems="center" fontSize="small">
         <Tick label="muted" checked={group.muted} change={(muted) => set({ muted })} />
         <Box flex="1" />
         <Button look="quiet" onClick={double}>

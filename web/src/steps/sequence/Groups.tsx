@@ -77,7 +77,7 @@ export function Groups(work: ShotWork & { filters: Filter[] }) {
           />
           <Button
             look="quiet"
-            fontSize="13px"
+            fontSize="small"
             onClick={() => {
               const last = now.at(-1);
               if (!last) return;
@@ -119,7 +119,7 @@ export function Groups(work: ShotWork & { filters: Filter[] }) {
               py="4px"
               opacity={group.muted ? 0.6 : 1}
             >
-              <Box display="flex" alignItems="baseline" gap="8px" fontSize="14px">
+              <Box display="flex" alignItems="baseline" gap="8px" fontSize="body">
                 <Box as="span" fontFamily="mono" color="muted" minW="16px">
                   {planned?.taken ?? "–"}
                 </Box>
@@ -133,7 +133,7 @@ export function Groups(work: ShotWork & { filters: Filter[] }) {
                   {group.name || labelOf("Role", group.role)}
                 </Button>
                 {planned?.mark && planned.mark !== "holds" && <Mark mark={planned.mark} size={5} />}
-                <Box as="span" color="muted" fontSize="13px" flex="1" minW="0">
+                <Box as="span" color="muted" fontSize="small" flex="1" minW="0">
                   {group.muted ? "muted" : (planned?.exposure_words ?? "")}
                   {group.count > 1 && ` × ${group.count}`}
                 </Box>
@@ -145,7 +145,7 @@ export function Groups(work: ShotWork & { filters: Filter[] }) {
                 </Button>
               </Box>
               {planned && !wide && planned.remarks.length > 0 && planned.mark !== "holds" && (
-                <Box fontSize="13px" color="muted" pl="24px">
+                <Box fontSize="small" color="muted" pl="24px">
                   {planned.remarks.join(" ")}
                 </Box>
               )}
@@ -165,7 +165,7 @@ export function Groups(work: ShotWork & { filters: Filter[] }) {
         })}
       </Box>
       {errors.frame_groups && (
-        <Box role="alert" color="rust" fontSize="13px">
+        <Box role="alert" color="rust" fontSize="small">
           {errors.frame_groups}
         </Box>
       )}

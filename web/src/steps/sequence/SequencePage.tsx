@@ -33,10 +33,10 @@ export default function SequencePage(work: ShotWork) {
         <>
           <Section title="Time">
             <Figures>
-              <Figure size="19px" name="frames" value={sequence.frames.length || "–"} />
-              <Figure size="19px" name="takes" value={sequence.total_label ?? "–"} />
+              <Figure size="heading" name="frames" value={sequence.frames.length || "–"} />
+              <Figure size="heading" name="takes" value={sequence.total_label ?? "–"} />
               <Figure
-                size="19px"
+                size="heading"
                 name="light left"
                 value={sequence.available_label ?? "–"}
                 note={sequence.window_end_clock ? `until ${sequence.window_end_clock}` : undefined}
@@ -56,7 +56,7 @@ export default function SequencePage(work: ShotWork) {
                 <ShotField label="Turning the head" name="turn_s" unit="s" step={1} hint="besides settling" />
               )}
             </Row>
-            <Box fontSize="13px" color="muted">
+            <Box fontSize="small" color="muted">
               The usual self-timer is 2 s, with a long lens 5 s. Writing the file and dark frames are the body's, under Kit.
             </Box>
           </Section>
@@ -73,7 +73,7 @@ export default function SequencePage(work: ShotWork) {
                   }
                 />
               </Figures>
-              <Box fontSize="14px">{filters.length ? `On the lens: ${filters.join(" + ")}` : "No filter on the lens."}</Box>
+              <Box fontSize="body">{filters.length ? `On the lens: ${filters.join(" + ")}` : "No filter on the lens."}</Box>
             </Section>
           )}
           {depth.positions.length > 0 && (
@@ -87,7 +87,7 @@ export default function SequencePage(work: ShotWork) {
                   apart
                 </Box>
               ) : (
-                <Box as="ol" display="flex" flexWrap="wrap" gap="4px 18px" fontFamily="mono" fontSize="17px">
+                <Box as="ol" display="flex" flexWrap="wrap" gap="4px 18px" fontFamily="mono" fontSize="heading">
                   {depth.positions.map((item) => (
                     <li key={item.focus_distance.label}>{item.focus_distance.label}</li>
                   ))}
@@ -120,7 +120,7 @@ function Stores({ stores }: { stores: Schemas["StoresOut"] }) {
         />
       </Figures>
       {!known && (
-        <Box fontSize="13px" color="muted">
+        <Box fontSize="small" color="muted">
           Say under Kit what a battery and a card of this body hold.
         </Box>
       )}

@@ -11,7 +11,7 @@ const Cell = chakra(DatePicker.TableCellTrigger, {
     minH: { base: "44px", lg: "30px" },
     px: "6px",
     fontFamily: "mono",
-    fontSize: "14px",
+    fontSize: "body",
     cursor: "pointer",
     borderRadius: "3px",
     "&[data-outside-range]": { color: "muted", opacity: 0.55 },
@@ -62,7 +62,7 @@ export default function Calendar({ day, choose }: { day: string; choose: (day: s
                             key={name.long}
                             aria-label={name.long}
                             color="muted"
-                            fontSize="12.5px"
+                            fontSize="small"
                             fontWeight="400"
                           >
                             {name.short}
@@ -110,7 +110,7 @@ export default function Calendar({ day, choose }: { day: string; choose: (day: s
         ))}
       </DatePicker.Content>
       <Box display="flex" justifyContent="flex-end" mt="6px">
-        <Button look="quiet" fontSize="13px" onClick={() => choose(today())}>
+        <Button look="quiet" fontSize="small" onClick={() => choose(today())}>
           today
         </Button>
       </Box>

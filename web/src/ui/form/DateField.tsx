@@ -46,7 +46,7 @@ export function DateField({
           unmountOnExit
         >
           <Popover.Trigger asChild>
-            <Button look="quiet" px="2px" fontSize="13px" aria-label={`calendar: ${label}`}>
+            <Button look="quiet" px="2px" fontSize="small" aria-label={`calendar: ${label}`}>
               calendar
             </Button>
           </Popover.Trigger>

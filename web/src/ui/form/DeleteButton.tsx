@@ -22,12 +22,12 @@ export function DeleteButton({
   }, [sure]);
   if (!sure)
     return (
-      <Button look="quiet" px="0" fontSize="13px" onClick={() => setSure(true)}>
+      <Button look="quiet" px="0" fontSize="small" onClick={() => setSure(true)}>
         delete {name} …
       </Button>
     );
   return (
-    <Box display="flex" flexWrap="wrap" gap="8px" alignItems="center" fontSize="14px">
+    <Box display="flex" flexWrap="wrap" gap="8px" alignItems="center" fontSize="body">
       <span>
         Delete {name}?{" "}
         {uses.length > 0 &&

@@ -40,7 +40,7 @@ export function DraftNote({
 
 function Note({ children }: { children: React.ReactNode }) {
   return (
-    <Box role="status" data-draft="" fontSize="12.5px" color="haze" mt="2px" overflowWrap="anywhere">
+    <Box role="status" data-draft="" fontSize="small" color="haze" mt="2px" overflowWrap="anywhere">
       {children}
     </Box>
   );

@@ -53,19 +53,19 @@ export function Labelled({
       gridColumn={wide ? "1 / -1" : undefined}
     >
       <Box display="flex" justifyContent="space-between" gap="8px" alignItems="baseline">
-        <ChakraField.Label fontSize="13px" color="muted">
+        <ChakraField.Label fontSize="small" color="muted">
           {label}
         </ChakraField.Label>
         {aside}
       </Box>
       {children}
       {error && (
-        <ChakraField.ErrorText role="alert" color="rust" fontSize="13px" mt="2px">
+        <ChakraField.ErrorText role="alert" color="rust" fontSize="small" mt="2px">
           {error}
         </ChakraField.ErrorText>
       )}
       {!error && hint && (
-        <ChakraField.HelperText color="muted" fontSize="12.5px" mt="2px">
+        <ChakraField.HelperText color="muted" fontSize="small" mt="2px">
           {hint}
         </ChakraField.HelperText>
       )}
@@ -183,7 +183,7 @@ export function Field({
           onKeyDown={onKeyDown}
         />
         {unit && (
-          <Box as="span" color="muted" fontSize="13px" flex="none">
+          <Box as="span" color="muted" fontSize="small" flex="none">
             {unit}
           </Box>
         )}
@@ -266,7 +266,7 @@ export function Tick({
       alignItems="center"
       gap="7px"
       cursor="pointer"
-      fontSize="14px"
+      fontSize="body"
       minH={{ base: "44px", lg: "24px" }}
       title={hint}
       data-field={field}
@@ -297,7 +297,7 @@ export function Choice<T extends string>({
   return (
     <Box data-field={field} minW="0">
       {!quiet && (
-        <Box fontSize="13px" color="muted" aria-hidden="true">
+        <Box fontSize="small" color="muted" aria-hidden="true">
           {label}
         </Box>
       )}
@@ -322,7 +322,7 @@ export function Choice<T extends string>({
             minW={{ base: "44px", lg: "0" }}
             justifyContent="center"
             mr="-1px"
-            fontSize={quiet ? "13px" : "14px"}
+            fontSize={quiet ? "small" : "body"}
             cursor="pointer"
             color={quiet ? "muted" : "fg"}
             borderWidth={quiet ? "0" : "1px"}

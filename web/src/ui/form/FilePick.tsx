@@ -56,17 +56,17 @@ export function FilePick({
         }}
       />
       {busy && (
-        <Box role="status" color="muted" fontSize="13px" mt="3px">
+        <Box role="status" color="muted" fontSize="small" mt="3px">
           {busy}
         </Box>
       )}
       {said && (
-        <Box role={said.bad ? "alert" : "status"} color={said.bad ? "rust" : "fg"} fontSize="13px" mt="3px">
+        <Box role={said.bad ? "alert" : "status"} color={said.bad ? "rust" : "fg"} fontSize="small" mt="3px">
           {said.text}
         </Box>
       )}
       {!said && !busy && hint && (
-        <Box color="muted" fontSize="12.5px" mt="3px">
+        <Box color="muted" fontSize="small" mt="3px">
           {hint}
         </Box>
       )}

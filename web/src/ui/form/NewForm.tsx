@@ -79,7 +79,7 @@ export function NewForm({
   return (
     <chakra.form ref={form} onSubmit={onSubmit} noValidate display="grid" gap="10px" aria-label={label}>
       {restored && (
-        <Box role="status" data-draft="" fontSize="13px" color="haze">
+        <Box role="status" data-draft="" fontSize="small" color="haze">
           Kept from before, not sent yet.{" "}
           <Button look="quiet" py="0" onClick={clear}>
             start empty
@@ -130,7 +130,7 @@ export function NewForm({
                 />
               )}
               {field.unit && (
-                <Box as="span" color="muted" fontSize="13px" flex="none">
+                <Box as="span" color="muted" fontSize="small" flex="none">
                   {metresField(field.name, field.unit)?.unit ?? field.unit}
                 </Box>
               )}

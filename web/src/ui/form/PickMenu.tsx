@@ -41,7 +41,7 @@ export function PickMenu({
                 px="12px"
                 py="5px"
                 minH={{ base: "44px", lg: "28px" }}
-                fontSize="14px"
+                fontSize="body"
                 cursor="pointer"
                 _highlighted={{ bg: "raised", color: "accent" }}
               >

@@ -9,7 +9,7 @@ export function Figure({
   value,
   unit,
   note,
-  size = "22px",
+  size = "title",
 }: {
   name: string;
   /** What the name means, for who does not know it. */
@@ -21,19 +21,19 @@ export function Figure({
 }) {
   return (
     <Box minW="0">
-      <Box fontSize="12.5px" color="muted">
+      <Box fontSize="small" color="muted">
         {term ? <Term of={term}>{name}</Term> : name}
       </Box>
       <Box fontFamily="mono" fontSize={size} lineHeight="1.15" fontVariantNumeric="tabular-nums" whiteSpace="nowrap">
         {value}
         {unit && (
-          <Box as="span" fontSize="13px" color="muted" ml="4px" fontFamily="body">
+          <Box as="span" fontSize="small" color="muted" ml="4px" fontFamily="body">
             {unit}
           </Box>
         )}
       </Box>
       {note && (
-        <Box fontSize="12.5px" color="muted">
+        <Box fontSize="small" color="muted">
           {note}
         </Box>
       )}

@@ -18,7 +18,7 @@ export function Section({
   return (
     <Box as="section" borderTopWidth="1px" borderColor="line" borderTopStyle="solid" pt="8px" pb="12px">
       <Box display="flex" justifyContent="space-between" alignItems="baseline" gap="10px" mb="6px">
-        <Box as="h3" fontSize="14px" fontWeight="650">
+        <Box as="h3" fontSize="body" fontWeight="650">
           {term ? <Term of={term}>{title}</Term> : title}
         </Box>
         {aside}

@@ -27,7 +27,7 @@ export function Failed({ error, retry }: { error: Error; retry?: () => void }) {
 export function FailedPage({ error, retry }: { error: Error; retry: () => void }) {
   return (
     <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="14px">
-      <Box as="h1" fontSize="24px" fontWeight="700">
+      <Box as="h1" fontSize="title" fontWeight="700">
         Not here
       </Box>
       <Failed error={error} retry={retry} />

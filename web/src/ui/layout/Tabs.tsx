@@ -40,7 +40,7 @@ export function Tabs<T extends string>({
             py="2px"
             minH={{ base: "44px", lg: "26px" }}
             minW={{ base: "44px", lg: "0" }}
-            fontSize="14px"
+            fontSize="body"
             cursor="pointer"
             color="muted"
             borderBottomWidth="2px"

@@ -40,7 +40,7 @@ export function Dialog({
             maxH="94vh"
             overflowY="auto"
           >
-            <ChakraDialog.Title fontSize="19px" fontWeight="650" mb="12px">
+            <ChakraDialog.Title fontSize="heading" fontWeight="650" mb="12px">
               {title}
             </ChakraDialog.Title>
             {children}

@@ -25,7 +25,7 @@ export function TipWords({ children }: { children: ReactNode }) {
           borderRadius="3px"
           px="8px"
           py="3px"
-          fontSize="13px"
+          fontSize="small"
           maxW="320px"
         >
           {children}

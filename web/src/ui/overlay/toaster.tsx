@@ -24,7 +24,7 @@ export function Toaster() {
           px="12px"
           py="8px"
           width="min(420px, 92vw)"
-          fontSize="14px"
+          fontSize="body"
           display="flex"
           gap="10px"
           alignItems="baseline"
@@ -41,7 +41,7 @@ export function Toaster() {
               minW="24px"
               cursor="pointer"
               textDecoration="underline"
-              fontSize="13px"
+              fontSize="small"
               position="static"
             >
               close

@@ -221,7 +221,7 @@ export function Finder({
               aim={(bearing, pitch) => move({ bearing, pitch })}
               perPixel={{ across: hfov / fw, upwards: vfov / fh }}
             />
-            <text x={left + w / 2} y={top + h + 16} textAnchor="middle" fontSize="12.5" fill={ink("muted")}>
+            <text x={left + w / 2} y={top + h + 16} textAnchor="middle" fontSize="13" fill={ink("muted")}>
               <tspan className="figure">
                 {hfov.toFixed(1)}° × {vfov.toFixed(1)}°
               </tspan>{" "}

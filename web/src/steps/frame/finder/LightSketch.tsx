@@ -79,17 +79,17 @@ export function LightSketch({ sketch }: { sketch: Schemas["LightSketchOut"] }) {
           strokeWidth={1.5}
         />
         <circle cx={x} cy={y} r={4} fill={ink("accent")} />
-        <text x={x + 9} y={y - 6} fontSize="12.5" fill={ink("fg")}>
+        <text x={x + 9} y={y - 6} fontSize="13" fill={ink("fg")}>
           subject
         </text>
-        <text x={x + sketch.lens_half_mm * scale + 8} y={down(sketch.working_mm) + 12} fontSize="12.5" fill={ink("fg")}>
+        <text x={x + sketch.lens_half_mm * scale + 8} y={down(sketch.working_mm) + 12} fontSize="13" fill={ink("fg")}>
           lens
         </text>
-        <text x={x} y={down(behind)} dy="0.35em" textAnchor="middle" fontSize="12.5" fill={ink("fg")}>
+        <text x={x} y={down(behind)} dy="0.35em" textAnchor="middle" fontSize="13" fill={ink("fg")}>
           you
         </text>
       </svg>
-      <Box fontSize="12.5px" color="muted">
+      <Box fontSize="small" color="muted">
         {said.join(", ")}. The view runs upwards; dark is what lens and photographer keep the sun off.
       </Box>
     </Box>

@@ -67,7 +67,7 @@ export function Measure({ shot, take: use }: { shot: Shot; take: (found: { heigh
       title="Measure what you see"
       aside={
         owner ? (
-          <Box fontSize="13px" color="muted">
+          <Box fontSize="small" color="muted">
             thumb {owner.thumb_deg.toFixed(1)}°
           </Box>
         ) : undefined
@@ -125,7 +125,7 @@ export function Measure({ shot, take: use }: { shot: Shot; take: (found: { heigh
         )}
       </Box>
       {found && (
-        <Box fontSize="14px" role="status">
+        <Box fontSize="body" role="status">
           {found.words}
         </Box>
       )}

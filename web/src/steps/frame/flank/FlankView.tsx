@@ -80,11 +80,11 @@ export function FlankView({
           const points = item.meshes.flatMap((mesh) => shifted(mesh.points, of(item)));
           const top = Math.max(...points.map((point) => point[2] ?? 0));
           const where = along(points.find((point) => point[2] === top) ?? []);
-          return { id: item.id, text: item.name, size: 11.5, x: x(where), y: y(top), gap: 5 };
+          return { id: item.id, text: item.name, size: 13, x: x(where), y: y(top), gap: 5 };
         });
         const farNames = farBars.map(({ item, high }): NamedWish => {
           const name = item.name.length > 12 ? `${item.name.slice(0, 11)}…` : item.name;
-          return { id: item.id, text: `${name} →`, size: 11, x: width - 6, y: Math.max(8, y(high)), side: "left", tone: "muted" };
+          return { id: item.id, text: `${name} →`, size: 12, x: width - 6, y: Math.max(8, y(high)), side: "left", tone: "muted" };
         });
         const atPitch = y(eye + edge * 0.5 * Math.tan(radians(Math.max(-80, Math.min(80, pose.pitch)))));
         const taken = [
@@ -108,7 +108,7 @@ export function FlankView({
           })),
         ];
         const wishes: NamedWish[] = [
-          { id: "height", text: label(pose.height), size: 11.5, x: x(0) + 10, y: y(ground) + 8, side: "right", mono: true },
+          { id: "height", text: label(pose.height), size: 13, x: x(0) + 10, y: y(ground) + 8, side: "right", mono: true },
           ...nearNames,
           ...farNames,
         ];

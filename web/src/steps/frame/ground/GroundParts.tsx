@@ -40,7 +40,7 @@ export function North({
     <g pointerEvents="none">
       <g transform={`translate(${width - 16} 26)`}>
         <path d="M0 10 V-12 M-4 -6 L0 -13 L4 -6" fill="none" stroke={ink("muted")} strokeWidth={1.3} />
-        <text y={21} fontSize="11" textAnchor="middle" fill={ink("muted")}>
+        <text y={21} fontSize="12" textAnchor="middle" fill={ink("muted")}>
           N
         </text>
       </g>

@@ -46,10 +46,10 @@ export function GroundView({
   const tools = useMemo(
     () => (
       <>
-        <Button look="quiet" px="2px" py="0" fontSize="12.5px" aria-label="nearer" onClick={() => zoom(-1)}>
+        <Button look="quiet" px="2px" py="0" fontSize="small" aria-label="nearer" onClick={() => zoom(-1)}>
           +
         </Button>
-        <Button look="quiet" px="2px" py="0" fontSize="12.5px" aria-label="wider" onClick={() => zoom(1)}>
+        <Button look="quiet" px="2px" py="0" fontSize="small" aria-label="wider" onClick={() => zoom(1)}>
           −
         </Button>
       </>
@@ -100,7 +100,7 @@ export function GroundView({
           {
             id: "scale",
             text: `${unit} across`,
-            size: 11.5,
+            size: 13,
             x: 8,
             y: height - 8,
             side: "right",
@@ -111,8 +111,8 @@ export function GroundView({
           ...marks.map(
             ({ item, east, north, to }): NamedWish =>
               to
-                ? { id: item.id, text: `${item.name} →`, size: 11.5, x: to[0], y: to[1], side: "on" }
-                : { id: item.id, text: item.name, size: 11.5, x: x(east), y: y(north), gap: 7 },
+                ? { id: item.id, text: `${item.name} →`, size: 13, x: to[0], y: to[1], side: "on" }
+                : { id: item.id, text: item.name, size: 13, x: x(east), y: y(north), gap: 7 },
           ),
         ];
         return (

@@ -31,7 +31,7 @@ export function BackdropSection({ shot }: ShotWork) {
     <Section title="A photograph behind it">
       {backdrop ? (
         <>
-          <Box fontSize="13.5px">
+          <Box fontSize="small">
             {backdrop.name}{" "}
             <Box as="span" color="muted">
               {backdrop.focal_source}

@@ -112,7 +112,7 @@ export function CameraPanel(work: ShotWork) {
           )}
         </Row>
         {vignetting && (
-          <Box fontSize="13.5px" color={vignetting.clear ? "muted" : "rust"} data-vignetting="">
+          <Box fontSize="small" color={vignetting.clear ? "muted" : "rust"} data-vignetting="">
             {vignetting.clear
               ? `${vignetting.ring}: the corners stay clear.`
               : `${vignetting.ring}: darkens the corners from ${percent(vignetting.darkens_from)} of the half diagonal outwards.`}

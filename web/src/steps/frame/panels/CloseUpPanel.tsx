@@ -23,31 +23,31 @@ export function CloseUpPanel({ shot }: ShotWork) {
             name="the frame holds"
             value={`${close.field_width_mm.toFixed(1)} × ${close.field_height_mm.toFixed(1)}`}
             unit="mm"
-            size="18px"
+            size="heading"
           />
           <Figure
             name={close.working_known ? "before the lens" : "from the principal plane"}
             term="working distance"
             value={close.working_mm.toFixed(0)}
             unit="mm"
-            size="18px"
+            size="heading"
           />
         </Figures>
       </Section>
       <Section
         title="Behind the subject"
-        aside={<Box fontSize="13.5px">{close.background_melts ? "melts" : "stays to be read"}</Box>}
+        aside={<Box fontSize="small">{close.background_melts ? "melts" : "stays to be read"}</Box>}
       >
         <Figures>
           <Figure
             name={close.background_name ?? "nothing noted"}
             value={close.background_times === null ? "∞" : close.background_times.toFixed(close.background_times < 10 ? 1 : 0)}
             unit="× as far"
-            size="18px"
+            size="heading"
           />
-          <Figure name="its blur, of the width" value={percent(Math.min(9.99, close.background_blur_share))} size="18px" />
+          <Figure name="its blur, of the width" value={percent(Math.min(9.99, close.background_blur_share))} size="heading" />
           {close.background_width_mm !== null && (
-            <Figure name="of it the frame holds" value={lengthText(close.background_width_mm / 1000)} size="18px" />
+            <Figure name="of it the frame holds" value={lengthText(close.background_width_mm / 1000)} size="heading" />
           )}
         </Figures>
       </Section>
@@ -58,7 +58,7 @@ export function CloseUpPanel({ shot }: ShotWork) {
         <Section
           title="Bellows"
           term="extension"
-          aside={<Box fontSize="13.5px">{close.drawn_mm.toFixed(0)} mm from lens to film</Box>}
+          aside={<Box fontSize="small">{close.drawn_mm.toFixed(0)} mm from lens to film</Box>}
         >
           <Table label="What the draw of the bellows costs" heads={["Counted by", "factor", "costs"]}>
             {close.drawn.map((way) => (
@@ -86,7 +86,7 @@ export function CloseUpPanel({ shot }: ShotWork) {
             </chakra.tr>
           ))}
         </Table>
-        <Box fontSize="12.5px" color="muted">
+        <Box fontSize="small" color="muted">
           Room is {close.working_known ? "from the front of the lens" : "from the principal plane"}; background is the angle that
           is seen behind: a narrow one holds less of it. ▲ does not come to it.
         </Box>

@@ -14,7 +14,7 @@ export function CropSection({ shot, set, errors }: ShotWork) {
   return (
     <Section
       title="Crop"
-      aside={<Box fontSize="13.5px">{crop.cropped ? `${crop.megapixels.toFixed(0)} MP left` : "the whole frame"}</Box>}
+      aside={<Box fontSize="small">{crop.cropped ? `${crop.megapixels.toFixed(0)} MP left` : "the whole frame"}</Box>}
     >
       <Row least="120px">
         <Select
@@ -37,14 +37,14 @@ export function CropSection({ shot, set, errors }: ShotWork) {
         {facts.crop_aspect === "free" && <ShotField label="Width over height" name="crop_ratio" step={0.05} />}
       </Row>
       <Figures>
-        <Figure name="pixels" value={`${crop.pixels_wide} × ${crop.pixels_high}`} size="16px" />
+        <Figure name="pixels" value={`${crop.pixels_wide} × ${crop.pixels_high}`} size="lead" />
         {crop.prints.map((print) => (
           <Figure
             key={print.ppi}
             name={`print at ${print.ppi} ppi`}
             value={`${print.width_cm.toFixed(0)} × ${print.height_cm.toFixed(0)}`}
             unit="cm"
-            size="16px"
+            size="lead"
           />
         ))}
       </Figures>

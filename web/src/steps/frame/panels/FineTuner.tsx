@@ -106,7 +106,7 @@ export function FineTuner({ shot, set }: ShotWork) {
     <SelectBox
       aria-label={label}
       fontFamily="body"
-      fontSize={{ base: "16px", lg: "14px" }}
+      fontSize={{ base: "lead", lg: "body" }}
       value={value}
       onChange={(event) => choose(event.target.value)}
     >
@@ -121,7 +121,7 @@ export function FineTuner({ shot, set }: ShotWork) {
   const percent = (label: string, value: string, change: (value: string) => void) => (
     <Box display="flex" gap="4px" alignItems="baseline">
       <Input aria-label={label} value={value} width="62px" onChange={(event) => change(event.target.value)} />
-      <Box as="span" fontSize="12.5px" color="muted" whiteSpace="nowrap">
+      <Box as="span" fontSize="small" color="muted" whiteSpace="nowrap">
         {label}
       </Box>
     </Box>
@@ -137,7 +137,7 @@ export function FineTuner({ shot, set }: ShotWork) {
               {wish.kind !== "horizon" && wish.kind !== "uncut" ? (
                 select(`Element of wish ${index + 1}`, wish.element, (element) => putWish(index, { element }), things)
               ) : (
-                <Box fontSize="14px">The frame’s</Box>
+                <Box fontSize="body">The frame’s</Box>
               )}
               {select(
                 `Kind of wish ${index + 1}`,
@@ -148,7 +148,7 @@ export function FineTuner({ shot, set }: ShotWork) {
               <Button
                 look="quiet"
                 py="0"
-                fontSize="13px"
+                fontSize="small"
                 aria-label={`Drop wish ${index + 1}`}
                 onClick={() => put({ wishes: tuning.wishes.filter((_, at) => at !== index) })}
               >
@@ -203,14 +203,14 @@ export function FineTuner({ shot, set }: ShotWork) {
         </Button>
       </Box>
       {error && (
-        <Box role="alert" color="rust" fontSize="14px">
+        <Box role="alert" color="rust" fontSize="body">
           {error}
         </Box>
       )}
       {tuned && (
         <Box as="ul" display="grid" gap="8px" aria-label="Cameras found">
           {tuned.solutions.map((solution) => (
-            <Box as="li" key={solution.words} borderTop="1px solid" borderColor="line" pt="6px" fontSize="14px" data-solution="">
+            <Box as="li" key={solution.words} borderTop="1px solid" borderColor="line" pt="6px" fontSize="body" data-solution="">
               <Box display="flex" gap="8px" alignItems="baseline">
                 <Mark mark={solution.all_met ? "holds" : "tight"} size={5} />
                 <Box flex="1">{solution.words}</Box>
@@ -226,7 +226,7 @@ export function FineTuner({ shot, set }: ShotWork) {
             </Box>
           ))}
           {tuned.remarks.map((remark) => (
-            <Box as="li" key={remark} fontSize="14px" color="rust">
+            <Box as="li" key={remark} fontSize="body" color="rust">
               {remark}
             </Box>
           ))}

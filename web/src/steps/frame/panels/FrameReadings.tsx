@@ -28,13 +28,13 @@ export function FrameReadings({ shot, set, asked }: ShotWork) {
             gridTemplateColumns="18px minmax(0, 1fr) auto"
             gap="7px"
             alignItems="baseline"
-            fontSize="14px"
+            fontSize="body"
             opacity={reading.muted ? 0.65 : 1}
           >
             <Mark mark={reading.muted ? "unsaid" : (reading.mark as MarkName)} size={5} />
             <span>{reading.text}</span>
             {(reading.mark !== "holds" || reading.muted) && (
-              <Button look="quiet" py="0" fontSize="13px" aria-pressed={reading.muted} onClick={() => toggle(reading.key)}>
+              <Button look="quiet" py="0" fontSize="small" aria-pressed={reading.muted} onClick={() => toggle(reading.key)}>
                 {reading.muted ? "say it again" : "I want it so"}
               </Button>
             )}

@@ -63,7 +63,7 @@ export function Framings({ shot }: ShotWork) {
           </Box>
         </Labelled>
         {kept.length === 0 && (
-          <Box color="muted" fontSize="14px">
+          <Box color="muted" fontSize="body">
             None yet. Keep one before you try another: wide and near, long and far, portrait and landscape.
           </Box>
         )}
@@ -89,7 +89,7 @@ export function Framings({ shot }: ShotWork) {
       </Section>
       <Section title="The walk-through">
         {walk.length === 0 && (
-          <Box color="muted" fontSize="14px">
+          <Box color="muted" fontSize="body">
             Move the camera: every place it stood is kept here, newest first.
           </Box>
         )}
@@ -126,7 +126,7 @@ function Card({
   drop?: () => void;
 }) {
   return (
-    <Box as="li" fontSize="13.5px" minW="0" data-framing={framing.label}>
+    <Box as="li" fontSize="small" minW="0" data-framing={framing.label}>
       <Miniature miniature={framing.miniature} name={`${framing.label} ${framing.made_at_utc}`} height={height} />
       <Box display="flex" gap="6px" alignItems="baseline" mt="3px">
         <Mark mark={framing.verdict.mark} size={4} />
@@ -134,22 +134,22 @@ function Card({
           {framing.label}
         </Box>
       </Box>
-      <Box color="muted" fontSize="12.5px">
+      <Box color="muted" fontSize="small">
         {framing.words}
         {framing.collisions ? `, ${framing.collisions} tight` : ""}
       </Box>
       <Box display="flex" gap="4px">
         {framing.now ? (
-          <Box as="span" fontSize="12.5px" color="accent" py="3px">
+          <Box as="span" fontSize="small" color="accent" py="3px">
             as it stands
           </Box>
         ) : (
-          <Button look="quiet" py="0" px="0" fontSize="13px" onClick={choose}>
+          <Button look="quiet" py="0" px="0" fontSize="small" onClick={choose}>
             choose
           </Button>
         )}
         {drop && (
-          <Button look="quiet" py="0" fontSize="13px" onClick={drop} aria-label={`let ${framing.label} go`}>
+          <Button look="quiet" py="0" fontSize="small" onClick={drop} aria-label={`let ${framing.label} go`}>
             delete
           </Button>
         )}

@@ -27,7 +27,7 @@ export function PanoramaSection({ shot }: ShotWork) {
     <Section
       title="Panorama"
       aside={
-        <Box fontSize="13.5px">
+        <Box fontSize="small">
           {pano ? `${pano.columns} × ${pano.rows} frames${pano.total_label ? `, ${pano.total_label}` : ""}` : "one frame"}
         </Box>
       }
@@ -41,13 +41,13 @@ export function PanoramaSection({ shot }: ShotWork) {
       {pano && (
         <>
           <Figures>
-            <Figure name="on a cylinder" value={pixels(pano.cylindrical_px)} size="16px" />
-            {pano.flat_px && <Figure name="flat" value={pixels(pano.flat_px)} size="16px" />}
+            <Figure name="on a cylinder" value={pixels(pano.cylindrical_px)} size="lead" />
+            {pano.flat_px && <Figure name="flat" value={pixels(pano.flat_px)} size="lead" />}
             {pano.columns > 1 && (
-              <Figure name="resulting overlap" term="overlap" value={percent(pano.overlap_across)} size="16px" />
+              <Figure name="resulting overlap" term="overlap" value={percent(pano.overlap_across)} size="lead" />
             )}
             {pano.slip_px !== null && (
-              <Figure name={`slip of ${pano.nearest_name}`} value={pano.slip_px.toFixed(1)} unit="px" size="16px" />
+              <Figure name={`slip of ${pano.nearest_name}`} value={pano.slip_px.toFixed(1)} unit="px" size="lead" />
             )}
           </Figures>
           <Box
@@ -67,16 +67,16 @@ export function PanoramaSection({ shot }: ShotWork) {
                 px="4px"
                 py="2px"
                 fontFamily="mono"
-                fontSize="12px"
+                fontSize="note"
                 textAlign="center"
                 title={at === pano.brightest ? "meter here" : undefined}
               >
                 {at + 1}
-                <Box color="muted" fontSize="11px">
+                <Box color="muted" fontSize="note">
                   {aim.label}
                 </Box>
                 {at === pano.brightest && (
-                  <Box color="accent" fontSize="11px" fontFamily="body">
+                  <Box color="accent" fontSize="note" fontFamily="body">
                     meter here
                   </Box>
                 )}

@@ -37,7 +37,7 @@ export function ScenePanel({
       <Section
         title="Elements"
         aside={
-          <Button look="quiet" py="0" fontSize="13px" aria-pressed={placing} onClick={() => setPlacing(!placing)}>
+          <Button look="quiet" py="0" fontSize="small" aria-pressed={placing} onClick={() => setPlacing(!placing)}>
             {placing ? "click on the ground …" : "place by a click"}
           </Button>
         }
@@ -77,7 +77,7 @@ export function ScenePanel({
       <Section title="Where one can stand">
         {area ? (
           <>
-            <Box fontSize="13.5px" color="muted">
+            <Box fontSize="small" color="muted">
               Drag its corners on the ground. Sides with a fall beyond:
             </Box>
             <Box display="flex" gap="4px 14px" flexWrap="wrap">
