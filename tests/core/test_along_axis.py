@@ -186,3 +186,10 @@ def test_water_counts_from_the_frame_s_edge():
     span = axial_span(_camera(0.5, -20), pool)
     assert span.near_m == pytest.approx(0.616, abs=5e-3)
     assert span.far_m == pytest.approx(40.1 * math.cos(math.radians(20)) + 0.5 * math.sin(math.radians(20)), rel=0.01)
+
+
+def test_level_ground_begins_where_the_lower_edge_meets_it():
+    # By hand: 1 m over level ground, 24 mm on 36 × 24 mm, level: the edge looks down by 12/24, so 2 m away along the axis.
+    assert ground_at_the_edge_m(Camera(0, 24, 36, 24, height_m=1.0)) == pytest.approx(2.0)
+    # Rolled by 90° the long side stands upright: 18/24 down, 1.333 m.
+    assert ground_at_the_edge_m(Camera(0, 24, 36, 24, height_m=1.0, roll_deg=90)) == pytest.approx(4 / 3)

@@ -16,10 +16,11 @@ from lucid_ridge.core.facts.place import Element
 from lucid_ridge.core.facts.settings import settings_of, standing_on
 from lucid_ridge.core.facts.shot import changed, facts_from
 from lucid_ridge.core.framing.many_cameras import InFocus
+from lucid_ridge.core.framing.projection import Camera
 from lucid_ridge.core.framing.tuner import Target, misses_of
 from lucid_ridge.core.optics.depth import airy_diameter_mm, blur_diameter_mm, near_limit_mm
 from lucid_ridge.core.optics.stacking import plan_rail_stack
-from lucid_ridge.core.planning.focus.camera import focused_camera, scene_solids
+from lucid_ridge.core.planning.focus.camera import _bearing_of, focused_camera, scene_solids
 from lucid_ridge.core.planning.focus.plan import plan_depth
 from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 
@@ -295,3 +296,11 @@ def test_verdict_list_strip_and_ruler_agree(
             for one, other in zip(step.positions, step.positions[1:], strict=False)
         )
     assert not np.isnan(step.curve_blur_mm).any()
+
+
+def test_a_panorama_is_turned_to_what_stands_in_the_west():
+    # By hand: 3 m north of the mark, what stands 4 m west of it is seen in the direction 180° + atan(4/3) = 233.13°.
+    west = Element(9, "Cairn", "post", 270.0, 4.0, 0.3, 1.0)
+    moved = Camera(0, 24, 36, 24, east_m=0.0, north_m=3.0, height_m=1.0)
+    assert _bearing_of(moved, west) == pytest.approx(180 + math.degrees(math.atan2(4, 3)))
+    assert _bearing_of(dataclasses.replace(moved, north_m=0.0), west) == pytest.approx(270)

@@ -393,3 +393,31 @@ def test_under_a_flash_nobody_judges_a_groups_own_exposure():
     assert plan.sequence.verdict.mark != "holds"
     # The planned exposure as it is stays judged.
     assert not any("not for the flash" in text for _, text in _said(_groups(FrameGroup(Role.WHOLE), **lit)))
+
+
+@pytest.mark.parametrize(("share", "severity"), [(0.2, "holds"), (0.9, "tight"), (1.5, "fails")])
+def test_a_battery_is_spent_tight_or_large_enough(share, severity):
+    taken = _groups(body=dataclasses.replace(FULL.body, battery_frames=400)).sequence.supplies.battery_share * 400
+    frames = round(taken / share)
+    plan = _groups(body=dataclasses.replace(FULL.body, battery_frames=frames))
+    assert plan.sequence.supplies.battery_share == pytest.approx(taken / frames)
+    (reason,) = [reason for reason in plan.sequence.reasons if reason.dial == "body_id"]
+    assert str(reason.severity) == severity
+
+
+def test_a_group_takes_the_position_it_names():
+    plan = _groups()
+    for number in range(1, len(plan.depth.positions) + 1):
+        (frame,) = _groups(FrameGroup(Role.WHOLE, focus=GroupFocus.POSITION, focus_number=number)).sequence.frames
+        assert frame.object_distance_m == plan.depth.positions[number - 1].object_distance_m
+
+
+def test_rows_of_a_panorama_that_nobody_takes_are_counted_from_one():
+    wide = {"pano_across_deg": 90.0, "pano_upwards_deg": 120.0}
+    whole = _groups(**wide)
+    rows = {frame.aim.row for frame in whole.sequence.frames}
+    assert rows == set(range(len(rows))) and len(rows) > 1
+    # A group of its own takes the row it names; those that are missing are named as people count.
+    one = _groups(FrameGroup(Role.WHOLE, aim_row=1, together=Together.STITCH), **wide)
+    assert {frame.aim.row for frame in one.sequence.frames} == {0}
+    assert any(str(row + 1) in text for row in rows - {0} for text in _fails(one))

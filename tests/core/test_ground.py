@@ -148,3 +148,11 @@ def test_when_to_leave():
     assert arrival.leave_home_utc == light - timedelta(minutes=20 + 52 + 40 + 15)
     assert plan_arrival(Approach(), light).leave_home_utc is None
     assert plan_arrival(Approach(), light).leave_car_utc == light - timedelta(minutes=20)
+
+
+def test_a_walk_that_begins_downhill_has_its_climb_after_it():
+    # 40 m down and 100 m up, 800 m of way each: smoothing rounds the foot off by a few metres.
+    points = [(54.5 + at * 0.0009, -3.0, 140.0 - 5 * at if at <= 8 else 100.0 + 12.5 * (at - 8)) for at in range(17)]
+    walk = walk_along(points)
+    assert walk.descent_m == pytest.approx(40, abs=6)
+    assert walk.ascent_m == pytest.approx(100, abs=6)

@@ -6,7 +6,7 @@ import pytest
 
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.units import lengths
-from lucid_ridge.core.units.lengths import format_distances_apart
+from lucid_ridge.core.units.lengths import format_distances_apart, format_duration, format_move
 from lucid_ridge.core.units.spelling import Lengths, Spelling, spelled
 
 
@@ -89,3 +89,15 @@ def test_distances_that_would_read_alike_get_more_digits():
     assert format_distances_apart([]) == []
     with spelled(Spelling(lengths=Lengths.FEET)):
         assert len(set(format_distances_apart([0.4051, 0.4056, 0.4061]))) == 3
+
+
+def test_small_moves_are_said_as_hands_make_them():
+    # Below a centimetre in millimetres, below a metre in whole centimetres.
+    assert [format_move(value) for value in (0.003, 0.012, 0.12, 1.5)] == ["3 mm", "1 cm", "12 cm", "1.5 m"]
+
+
+def test_spans_of_time_in_words():
+    said = {0.6: "0.6 s", 45: "45 s", 128: "2 min 08 s", 120: "2 min", 3599: "59 min 59 s", 3905: "1 h 05 min"}
+    assert {seconds: format_duration(seconds) for seconds in said} == said
+    # Sixty-one minutes are an hour and one, a day has twenty-four hours.
+    assert (format_duration(3660), format_duration(86_400)) == ("1 h 01 min", "24 h 00 min")

@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.units import markings as m
+from lucid_ridge.core.units.durations import parse_minutes, parse_seconds
 
 
 def test_every_shutter_marking_reads_back_to_the_exact_value_behind_it():
@@ -176,3 +177,15 @@ def test_numbers_that_are_no_time_are_refused(bad):
 def test_any_time_reads_back_within_its_rounding(seconds):
     again = m.parse_shutter(m.format_shutter(seconds))
     assert abs(math.log2(again / seconds)) < 0.11
+
+
+@pytest.mark.parametrize(
+    ("text", "seconds"),
+    [
+        ("90 s", 90), ("90 sec", 90), ("90 seconds", 90), ('90"', 90), ("2 min", 120), ("2 minutes", 120), ("2'", 120),
+        ("2 h", 7200), ("2 hr", 7200), ("2 hours", 7200), ("1 hour", 3600), ("2:30", 150),
+    ],
+)  # fmt: skip
+def test_every_spelling_of_a_time(text, seconds):
+    assert parse_seconds(text) == pytest.approx(seconds)
+    assert parse_minutes("1 h 05 min") == pytest.approx(65)

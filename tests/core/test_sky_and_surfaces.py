@@ -161,3 +161,30 @@ def test_a_wide_pupil_makes_a_hard_edge_soft():
     # -log2((1 + 1/8)/2) = 0.83.
     assert (smeared[0], smeared[-1]) == pytest.approx((0, 3), abs=1e-9)
     assert seen_stops(Gradation.HARD, 3, 0.0, 300.0) == pytest.approx(-math.log2((1 + 1 / 8) / 2), abs=0.03)
+
+
+# ISO 15469:2004, table 1: a and b of the gradation, c, d and e of the indicatrix, of each standard sky.
+GRADATIONS = ((4.0, -0.70), (1.1, -0.8), (0.0, -1.0), (-1.0, -0.55), (-1.0, -0.32), (-1.0, -0.15))
+INDICATRICES = ((0, -1.0, 0), (2, -1.5, 0.15), (5, -2.5, 0.30), (10, -3.0, 0.45), (16, -3.0, 0.30), (24, -2.8, 0.15))
+STANDARD_SKIES = {
+    1: (0, 0), 2: (0, 1), 3: (1, 0), 4: (1, 1), 5: (2, 0), 6: (2, 1), 7: (2, 2), 8: (2, 3), 9: (3, 1), 10: (3, 2),
+    11: (3, 3), 12: (4, 3), 13: (4, 4), 14: (5, 4), 15: (5, 5),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("sky_type", STANDARD_SKIES)
+def test_each_standard_sky_is_the_standards(sky_type):
+    gradation, indicatrix = STANDARD_SKIES[sky_type]
+    (a, b), (c, d, e) = GRADATIONS[gradation], INDICATRICES[indicatrix]
+
+    def graded(zenith_deg):
+        return 1 + a * math.exp(b / math.cos(math.radians(zenith_deg)))
+
+    def scattered(angle_deg):
+        angle = math.radians(angle_deg)
+        return 1 + c * (math.exp(d * angle) - math.exp(d * math.pi / 2)) + e * math.cos(angle) ** 2
+
+    # The sun at 30°, seen towards it at 50° and away from it at 20°: 20° and 130° from it.
+    for view, turn, apart in ((50, 0, 20), (20, 180, 130)):
+        wanted = graded(90 - view) * scattered(apart) / graded(0) / scattered(60)
+        assert relative_luminance_cie2003(sky_type, 30, view, turn) == pytest.approx(wanted, rel=1e-9)
