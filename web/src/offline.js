@@ -22,7 +22,8 @@ self.addEventListener("activate", (event) => {
 
 self.addEventListener("fetch", (event) => {
   const address = new URL(event.request.url);
-  if (event.request.method !== "GET" || address.origin !== self.location.origin || address.pathname.startsWith("/api/")) return;
+  if (event.request.method !== "GET" || address.origin !== self.location.origin || address.pathname.startsWith("/api/"))
+    return;
   if (event.request.mode === "navigate") {
     event.respondWith(fetch(event.request).catch(() => caches.match("/index.html")));
     return;

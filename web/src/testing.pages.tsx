@@ -36,14 +36,18 @@ export function serve(answers: Answers): Asked[] {
   vi.stubGlobal("fetch", async (request: Request) => {
     const path = new URL(request.url, "http://localhost").pathname;
     const text = request.method === "GET" ? "" : await request.text();
-    if (request.method !== "GET") asked.push({ method: request.method, path, body: text ? JSON.parse(text) : undefined });
+    if (request.method !== "GET")
+      asked.push({ method: request.method, path, body: text ? JSON.parse(text) : undefined });
     const found = answers[`${request.method} ${path}`];
     if (found instanceof Refusal) {
       const { field, message } = found;
       return Response.json({ error: { kind: "input", message, fields: [{ field, message }] } }, { status: 422 });
     }
     if (found === undefined && request.method === "GET")
-      return Response.json({ error: { kind: "missing", message: `${path} is not served`, fields: [] } }, { status: 404 });
+      return Response.json(
+        { error: { kind: "missing", message: `${path} is not served`, fields: [] } },
+        { status: 404 },
+      );
     return found === undefined ? new Response(null, { status: 204 }) : Response.json(found);
   });
   return asked;

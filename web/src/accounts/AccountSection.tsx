@@ -102,8 +102,8 @@ function Account() {
       </Box>
       {left > 0 && (
         <Box role="alert" color="rust" fontSize="body">
-          {left === 1 ? "Something" : `${left} things`} that you typed or ticked in this browser have not reached the server.
-          Signing out throws them away, since the next who signs in here must not find them.
+          {left === 1 ? "Something" : `${left} things`} that you typed or ticked in this browser have not reached the
+          server. Signing out throws them away, since the next who signs in here must not find them.
         </Box>
       )}
     </Section>

@@ -33,8 +33,8 @@ export function Door({ open }: { open: () => void }) {
         <>
           <Title>This notebook is locked</Title>
           <Box maxW="52ch">
-            It belongs to anyone who has started Lucid Ridge on this machine. The command has printed an address that holds the
-            key: open that one once, and this browser is known from then on.
+            It belongs to anyone who has started Lucid Ridge on this machine. The command has printed an address that
+            holds the key: open that one once, and this browser is known from then on.
           </Box>
         </>
       ) : (
@@ -50,8 +50,8 @@ export function Door({ open }: { open: () => void }) {
             ]}
           />
           <Box color="muted" fontSize="body" maxW="52ch">
-            Accounts are made by invitation. If you have lost your password, ask the administrator of this server for a link that
-            sets a new one.
+            Accounts are made by invitation. If you have lost your password, ask the administrator of this server for a
+            link that sets a new one.
           </Box>
         </>
       )}

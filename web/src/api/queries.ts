@@ -3,7 +3,11 @@ import { client, type Schemas, take } from "./client";
 
 /** Query options, one factory a resource: the key and the fetch stay together. */
 export const markingsQuery = () =>
-  queryOptions({ queryKey: ["markings"], queryFn: () => take(client.GET("/api/markings")), staleTime: Number.POSITIVE_INFINITY });
+  queryOptions({
+    queryKey: ["markings"],
+    queryFn: () => take(client.GET("/api/markings")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
 
 export const photographerQuery = () =>
   queryOptions({ queryKey: ["photographer"], queryFn: () => take(client.GET("/api/photographer")) });
@@ -22,7 +26,12 @@ export const notebookQuery = (words: string, listing: Listing = { by: "next", ar
   infiniteQueryOptions({
     queryKey: ["notebook", words, listing],
     queryFn: ({ pageParam, signal }) =>
-      take(client.GET("/api/notebook", { params: { query: { ...listing, words, offset: pageParam, limit: PAGE } }, signal })),
+      take(
+        client.GET("/api/notebook", {
+          params: { query: { ...listing, words, offset: pageParam, limit: PAGE } },
+          signal,
+        }),
+      ),
     initialPageParam: 0,
     getNextPageParam: (last, _pages, offset) =>
       offset + last.shots.length < last.total ? offset + last.shots.length : undefined,
@@ -48,7 +57,8 @@ export const presetsQuery = () =>
     staleTime: Number.POSITIVE_INFINITY,
   });
 
-export const outingsQuery = () => queryOptions({ queryKey: ["outings"], queryFn: () => take(client.GET("/api/outings")) });
+export const outingsQuery = () =>
+  queryOptions({ queryKey: ["outings"], queryFn: () => take(client.GET("/api/outings")) });
 
 export const outingQuery = (id: number) =>
   queryOptions({
@@ -56,7 +66,8 @@ export const outingQuery = (id: number) =>
     queryFn: () => take(client.GET("/api/outings/{outing_id}", { params: { path: { outing_id: id } } })),
   });
 
-export const locationsQuery = () => queryOptions({ queryKey: ["locations"], queryFn: () => take(client.GET("/api/locations")) });
+export const locationsQuery = () =>
+  queryOptions({ queryKey: ["locations"], queryFn: () => take(client.GET("/api/locations")) });
 
 export const shotQuery = (id: number) =>
   queryOptions({
@@ -160,7 +171,8 @@ export const shotDayQuery = (id: number, said: unknown) =>
 export const forecastQuery = (locationId: number) =>
   queryOptions({
     queryKey: ["forecast", locationId],
-    queryFn: () => take(client.GET("/api/locations/{location_id}/forecast", { params: { path: { location_id: locationId } } })),
+    queryFn: () =>
+      take(client.GET("/api/locations/{location_id}/forecast", { params: { path: { location_id: locationId } } })),
     refetchInterval: 5 * 60_000,
   });
 
@@ -181,7 +193,8 @@ export const carpetQuery = (viewpointId: number, from_date: string) =>
 export const sketchQuery = (locationId: number) =>
   queryOptions({
     queryKey: ["locations", locationId, "sketch"],
-    queryFn: () => take(client.GET("/api/locations/{location_id}/sketch", { params: { path: { location_id: locationId } } })),
+    queryFn: () =>
+      take(client.GET("/api/locations/{location_id}/sketch", { params: { path: { location_id: locationId } } })),
     placeholderData: (previous) => previous,
   });
 

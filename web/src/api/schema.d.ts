@@ -9653,8 +9653,17 @@ export interface components {
             /** Set Stops */
             set_stops: number | null;
         };
-        /** FindingOut */
+        /**
+         * FindingOut
+         * @description What the files say beside the plan. code: stable name of the finding; figures: what its sentence is made from.
+         */
         FindingOut: {
+            /** Code */
+            code: string;
+            /** Figures */
+            figures: {
+                [key: string]: components["schemas"]["JsonValue"];
+            };
             severity: components["schemas"]["Severity"];
             /** Text */
             text: string;

@@ -10,7 +10,8 @@ export async function upload<T>(path: string, file: File): Promise<T> {
     return await take(sent<T>(request));
   } catch (failure) {
     // A file cannot be kept for later as a value can.
-    if (failure instanceof ApiError && failure.status === 0) throw new ApiError(0, `${AWAY} Choose the file again in a moment.`);
+    if (failure instanceof ApiError && failure.status === 0)
+      throw new ApiError(0, `${AWAY} Choose the file again in a moment.`);
     throw failure;
   }
 }

@@ -12,10 +12,22 @@ const MARKS = ["2.8", "4", "5.6", "8", "11", "16"].map((label, index) => ({
   value: 2 ** (1.5 + index / 2),
   label: `f/${label}`,
 }));
-const SCALE = { marks: MARKS, at_start: "f/2.8 is as wide as the zoom opens.", at_end: "f/16 is as far as the zoom closes." };
+const SCALE = {
+  marks: MARKS,
+  at_start: "f/2.8 is as wide as the zoom opens.",
+  at_end: "f/16 is as far as the zoom closes.",
+};
 
 /** A dial over a server that knows whole stops and refuses everything else. */
-function Aperture({ told, start = 8, slow = 0 }: { told: (value: number | string) => void; start?: number; slow?: number }) {
+function Aperture({
+  told,
+  start = 8,
+  slow = 0,
+}: {
+  told: (value: number | string) => void;
+  start?: number;
+  slow?: number;
+}) {
   const [value, setValue] = useState(start);
   const [error, setError] = useState<string>();
   const [pinned, setPinned] = useState(true);

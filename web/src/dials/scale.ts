@@ -7,7 +7,8 @@ export interface Detent {
 export function nearestDetent(detents: Detent[], value: number): number {
   let best = 0;
   detents.forEach((detent, index) => {
-    if (Math.abs(Math.log(detent.value / value)) < Math.abs(Math.log((detents[best]?.value ?? 1) / value))) best = index;
+    if (Math.abs(Math.log(detent.value / value)) < Math.abs(Math.log((detents[best]?.value ?? 1) / value)))
+      best = index;
   });
   return best;
 }

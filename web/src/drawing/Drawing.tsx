@@ -70,7 +70,10 @@ export function Drawing({
         save={save}
         keep={keep}
       />
-      <div ref={frame} style={{ flex: 1, minHeight: least, position: "relative", overflow: asFigures ? "auto" : "hidden" }}>
+      <div
+        ref={frame}
+        style={{ flex: 1, minHeight: least, position: "relative", overflow: asFigures ? "auto" : "hidden" }}
+      >
         {asFigures ? (
           <FigureTable table={figures} label={title} />
         ) : (

@@ -32,7 +32,8 @@ function Moved() {
 
 const handle = () => screen.getByRole("slider");
 // The test browser knows no pointers: a mouse stands for them.
-const point = (kind: string, clientX = 0) => fireEvent(handle(), new MouseEvent(kind, { clientX, clientY: 0, bubbles: true }));
+const point = (kind: string, clientX = 0) =>
+  fireEvent(handle(), new MouseEvent(kind, { clientX, clientY: 0, bubbles: true }));
 const move = (to: number) => point("pointermove", to);
 
 beforeEach(() => {

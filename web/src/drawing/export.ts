@@ -32,7 +32,9 @@ export function saveSvg(drawing: SVGSVGElement, name: string, outlines: readonly
 export function saveCsv(head: string[], rows: (string | number)[][], name: string): void {
   const cell = (value: string | number) => {
     const text =
-      typeof value === "string" && /^[=+\-@\t]/.test(value) && Number.isNaN(Number(value)) ? `'${value}` : String(value);
+      typeof value === "string" && /^[=+\-@\t]/.test(value) && Number.isNaN(Number(value))
+        ? `'${value}`
+        : String(value);
     return /[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
   };
   const lines = [head, ...rows].map((row) => row.map(cell).join(","));

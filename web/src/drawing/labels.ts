@@ -37,7 +37,8 @@ const BASELINE = 0.26;
 const RINGS = 7;
 const APART = 1;
 
-export const textWidth = (text: string, size: number, mono = false): number => text.length * size * (mono ? WIDE_MONO : WIDE) + 2;
+export const textWidth = (text: string, size: number, mono = false): number =>
+  text.length * size * (mono ? WIDE_MONO : WIDE) + 2;
 
 /** Places for labels in the order of their weight. taken: what may not be covered, such as handles. */
 export function placeLabels(wishes: LabelWish[], bounds: Box, taken: Box[] = []): PlacedLabel[] {
@@ -53,7 +54,12 @@ export function placeLabels(wishes: LabelWish[], bounds: Box, taken: Box[] = [])
     }
     const box = best?.box ?? within({ x: wish.x, y: wish.y, width, height }, bounds);
     filled.push(box);
-    return { x: box.x + box.width / 2, y: box.y + box.height - wish.size * BASELINE, box, free: (best?.covered ?? 0) === 0 };
+    return {
+      x: box.x + box.width / 2,
+      y: box.y + box.height - wish.size * BASELINE,
+      box,
+      free: (best?.covered ?? 0) === 0,
+    };
   });
 }
 

@@ -76,7 +76,11 @@ export interface Body {
 }
 
 /** The faces of a body that show, each with its tone. Of a closed one those turned away do not; mirrored turns all of them round. */
-export function facesSeen(matrix: Matrix, body: Body, mirrored = false): { polygon: [number, number][]; tone: number }[] {
+export function facesSeen(
+  matrix: Matrix,
+  body: Body,
+  mirrored = false,
+): { polygon: [number, number][]; tone: number }[] {
   const placed = body.points.map((point) => place(matrix, point));
   const found: { polygon: [number, number][]; tone: number }[] = [];
   body.faces.forEach((face, at) => {

@@ -115,7 +115,14 @@ function Accessories({ accessories }: { accessories: Schemas["AccessoryOut"][] }
       article="an"
       fields={accessoryFields(kind)}
       fixed={{ kind }}
-      before={<Select label="Kind" value={kind} options={OPTIONS.AccessoryKind} choose={(chosen) => chosen && setKind(chosen)} />}
+      before={
+        <Select
+          label="Kind"
+          value={kind}
+          options={OPTIONS.AccessoryKind}
+          choose={(chosen) => chosen && setKind(chosen)}
+        />
+      }
     >
       {accessories.map((item) => (
         <Piece
@@ -164,7 +171,9 @@ function Group({
         <Box display="flex" gap="8px" alignItems="center">
           <PickMenu
             label={`a usual ${word}`}
-            options={(presets ?? []).filter((item) => item.kind === path).map((item) => ({ value: item.key, label: item.name }))}
+            options={(presets ?? [])
+              .filter((item) => item.kind === path)
+              .map((item) => ({ value: item.key, label: item.name }))}
             pick={(key) => add.mutate(key)}
             disabled={add.isPending}
           />

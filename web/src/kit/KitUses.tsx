@@ -19,8 +19,8 @@ export function KitUses({ path, name, uses }: { path: string; name: string; uses
   const shot = uses.find((use) => use.id === chosen) ?? uses[0];
   return (
     <Box fontSize="small" color="haze" data-shared={path}>
-      Used by {uses.length === 1 ? "one shot" : `${uses.length} shots`}: {uses.map((use) => use.name).join(", ")}. What you change
-      here changes there.
+      Used by {uses.length === 1 ? "one shot" : `${uses.length} shots`}: {uses.map((use) => use.name).join(", ")}. What
+      you change here changes there.
       {what && uses.length > 1 && shot && (
         <Box display="flex" gap="6px" alignItems="center" flexWrap="wrap" mt="3px">
           <Button
@@ -28,7 +28,9 @@ export function KitUses({ path, name, uses }: { path: string; name: string; uses
             py="0"
             fontSize="small"
             disabled={own.isPending}
-            onClick={() => own.mutate(shot.id, { onSuccess: () => tell(`${shot.name} has its own copy of ${name} now.`) })}
+            onClick={() =>
+              own.mutate(shot.id, { onSuccess: () => tell(`${shot.name} has its own copy of ${name} now.`) })
+            }
           >
             make a copy for
           </Button>

@@ -25,7 +25,10 @@ export function LensDrawing({ lenses }: { lenses: Schemas["LensOut"][] }) {
               <path d={wedge(lens.widest_view_deg, reach)} fill={ink("raised")} stroke={ink("edge")} />
               <path d={wedge(lens.longest_view_deg, reach)} fill={ink("far")} stroke={ink("edge")} />
               <text className="figure" x={cx} y={base + 16} fontSize="13" textAnchor="middle" fill={ink("fg")}>
-                {lens.focal_min_mm === lens.focal_max_mm ? lens.focal_min_mm : `${lens.focal_min_mm}–${lens.focal_max_mm}`} mm
+                {lens.focal_min_mm === lens.focal_max_mm
+                  ? lens.focal_min_mm
+                  : `${lens.focal_min_mm}–${lens.focal_max_mm}`}{" "}
+                mm
               </text>
               <text className="figure" x={cx} y={base + 31} fontSize="12" textAnchor="middle" fill={ink("muted")}>
                 {Math.round(lens.widest_view_deg)}°

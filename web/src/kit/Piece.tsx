@@ -40,7 +40,10 @@ export function Piece({
   const save = (field: KitField) => async (text: string) => {
     const value = field.optional && !text.trim() ? null : typed(field, text);
     await take(
-      client.PATCH(`/api/${path}/{piece_id}`, { ...params, body: asBody<Schemas["BodyPatch"]>({ [field.name]: value }) }),
+      client.PATCH(`/api/${path}/{piece_id}`, {
+        ...params,
+        body: asBody<Schemas["BodyPatch"]>({ [field.name]: value }),
+      }),
     );
     refreshPlans(queries);
   };
@@ -77,7 +80,12 @@ export function Piece({
       {open && (
         <Box pb="12px" display="grid" gap="10px">
           <KitUses path={path} name={piece.name} uses={piece.used_by} />
-          <Box display="grid" gridTemplateColumns="repeat(auto-fill, minmax(140px, 1fr))" gap="8px 12px" alignItems="start">
+          <Box
+            display="grid"
+            gridTemplateColumns="repeat(auto-fill, minmax(140px, 1fr))"
+            gap="8px 12px"
+            alignItems="start"
+          >
             {fields.map((field) =>
               field.yes ? (
                 <Tick

@@ -35,7 +35,12 @@ export const BODY_FIELDS: KitField[] = [
   { name: "batteries", label: "Batteries along", initial: "1", whole: true },
   { name: "file_mb", label: "A file takes", unit: "MB", example: "not known", optional: true },
   { name: "card_gb", label: "The card holds", unit: "GB", example: "not known", optional: true },
-  { name: "film", label: "Film", options: [{ value: "", label: "none, a sensor" }, ...OPTIONS.FilmKind], optional: true },
+  {
+    name: "film",
+    label: "Film",
+    options: [{ value: "", label: "none, a sensor" }, ...OPTIONS.FilmKind],
+    optional: true,
+  },
   { name: "film_exponent", label: "Film's exponent over 1 s", example: "a sensor: leave empty", optional: true },
 ];
 
@@ -44,10 +49,22 @@ export const LENS_FIELDS: KitField[] = [
   { name: "focal_min_mm", label: "Focal length from", unit: "mm", example: "24" },
   { name: "focal_max_mm", label: "to (a prime: leave empty)", unit: "mm", example: "70" },
   { name: "f_number_min", label: "Widest aperture", example: "f/2.8 or f/3.5-5.6", labelled: "f_number_min_label" },
-  { name: "f_number_max", label: "Smallest aperture", example: "f/22", initial: "f/22", labelled: "f_number_max_label" },
+  {
+    name: "f_number_max",
+    label: "Smallest aperture",
+    example: "f/22",
+    initial: "f/22",
+    labelled: "f_number_max_label",
+  },
   { name: "sharpest_f_number", label: "Sharpest aperture", initial: "f/8", labelled: "sharpest_label" },
   { name: "closest_focus_mm", label: "Closest focus", unit: "mm", example: "380" },
-  { name: "max_magnification", label: "Largest magnification", unit: ":1", example: "not a close-up lens", optional: true },
+  {
+    name: "max_magnification",
+    label: "Largest magnification",
+    unit: ":1",
+    example: "not a close-up lens",
+    optional: true,
+  },
   { name: "pupil_ratio", label: "Pupil ratio", initial: "1" },
   { name: "filter_thread_mm", label: "Filter thread", unit: "mm", example: "77", optional: true },
   { name: "pupil_depth_mm", label: "Rim to entrance pupil", unit: "mm", example: "not known", optional: true },

@@ -198,7 +198,11 @@ function Looks({ figures }: { figures: Figures }) {
         const y = scaleLinear([0.5, 5.5], [height - 44, 8]);
         return (
           <>
-            <LeftAxis ticks={[1, 2, 3, 4, 5].map((stars) => ({ at: y(stars), label: String(stars) }))} x={30} right={width - 8} />
+            <LeftAxis
+              ticks={[1, 2, 3, 4, 5].map((stars) => ({ at: y(stars), label: String(stars) }))}
+              x={30}
+              right={width - 8}
+            />
             <BottomAxis ticks={SHARES.map((share) => ({ at: x(share), label: percent(share) }))} y={height - 20} />
             {bands.map((band, index) => (
               <g key={band.name}>
@@ -286,7 +290,14 @@ function Held({ figures }: { figures: Figures }) {
               <g key={item.over_stops} transform={`translate(${x(item.over_stops)} 0)`}>
                 <line y1={y(item.low)} y2={y(item.high)} stroke={ink("haze")} strokeWidth={3} />
                 <circle cy={y(item.sharp / item.tries)} r={6} fill={ink("accent")} />
-                <text className="figure" x={10} y={y(item.sharp / item.tries)} dy="0.35em" fontSize={13} fill={ink("fg")}>
+                <text
+                  className="figure"
+                  x={10}
+                  y={y(item.sharp / item.tries)}
+                  dy="0.35em"
+                  fontSize={13}
+                  fill={ink("fg")}
+                >
                   {item.sharp}/{item.tries}
                 </text>
               </g>

@@ -44,8 +44,8 @@ export function Entries() {
       <ReadIn waiting={first.waiting} />
       {first.total === 0 ? (
         <Empty>
-          Nothing is logged yet. What is ticked in the field comes here by itself; files of your camera are read in above, and an
-          entry can be made by hand.
+          Nothing is logged yet. What is ticked in the field comes here by itself; files of your camera are read in
+          above, and an entry can be made by hand.
         </Empty>
       ) : (
         <>
@@ -80,7 +80,15 @@ export function Entries() {
 type Kinds = Schemas["LogKindsOut"];
 type Entry = Schemas["LogLineOut"];
 
-function Sought({ sought, kinds, change }: { sought: LogSought; kinds: Kinds; change: (part: Partial<LogSought>) => void }) {
+function Sought({
+  sought,
+  kinds,
+  change,
+}: {
+  sought: LogSought;
+  kinds: Kinds;
+  change: (part: Partial<LogSought>) => void;
+}) {
   const places = useQuery(locationsQuery());
   const listed = (values: string[]) => values.map((value) => ({ value, label: value }));
   const found = (places.data?.locations ?? []).map((place) => ({ value: String(place.id), label: place.name }));

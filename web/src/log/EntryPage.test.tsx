@@ -36,7 +36,9 @@ test("whether it is a keeper is sent when it is chosen", async () => {
   const asked = opened({ [`PATCH /api/log/${ENTRY.id}`]: ENTRY });
   const keeper = within(await screen.findByRole("radiogroup", { name: "Keeper" }));
   await user.click(keeper.getByLabelText("keep"));
-  await waitFor(() => expect(asked).toEqual([{ method: "PATCH", path: `/api/log/${ENTRY.id}`, body: { outcome: "keep" } }]));
+  await waitFor(() =>
+    expect(asked).toEqual([{ method: "PATCH", path: `/api/log/${ENTRY.id}`, body: { outcome: "keep" } }]),
+  );
 });
 
 test("an entry without a plan asks which shot it was", async () => {
@@ -48,5 +50,7 @@ test("an entry without a plan asks which shot it was", async () => {
   const which = await screen.findByLabelText("Which shot it was");
   await within(which).findByRole("option", { name: "Posts at the ebb" });
   await user.selectOptions(which, "7");
-  await waitFor(() => expect(asked).toEqual([{ method: "POST", path: `/api/log/${ENTRY.id}/shot`, body: { shot_id: 7 } }]));
+  await waitFor(() =>
+    expect(asked).toEqual([{ method: "POST", path: `/api/log/${ENTRY.id}/shot`, body: { shot_id: 7 } }]),
+  );
 });

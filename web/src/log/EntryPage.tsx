@@ -63,14 +63,21 @@ export default function EntryPage() {
           {entry.frames.length ? (
             <Frames entry={entry} />
           ) : (
-            <Empty>No frames yet: read the camera's files in on the logbook's page, and they find their way here.</Empty>
+            <Empty>
+              No frames yet: read the camera's files in on the logbook's page, and they find their way here.
+            </Empty>
           )}
         </Box>
         <Box minW="0">
           {entry.plan_picture && (
             <Section title="As it was planned">
               <Box data-backdrop="" lineHeight="0">
-                <chakra.img src={`/api/log/${entry.id}/planned`} alt="As it was planned, in tones" maxW="100%" maxH="230px" />
+                <chakra.img
+                  src={`/api/log/${entry.id}/planned`}
+                  alt="As it was planned, in tones"
+                  maxW="100%"
+                  maxH="230px"
+                />
               </Box>
             </Section>
           )}
@@ -99,9 +106,12 @@ export default function EntryPage() {
 
 /** The sheet for putting the picture together, with the files' real names; and sidecars that tell a raw converter what is kept. */
 function Out({ entry }: { entry: Entry }) {
-  const best = useAct(() => take(client.POST("/api/log/{entry_id}/best", { params: { path: { entry_id: entry.id } } })), {
-    only: ["log"],
-  });
+  const best = useAct(
+    () => take(client.POST("/api/log/{entry_id}/best", { params: { path: { entry_id: entry.id } } })),
+    {
+      only: ["log"],
+    },
+  );
   if (!entry.frames.some((frame) => frame.preview)) return null;
   return (
     <>
@@ -232,7 +242,13 @@ function Said({ entry, save }: { entry: Entry; save: (body: Patch) => Promise<un
           {figure("temperature_c", "Temperature", "°C")}
           {figure("water_m", "Water level", "m")}
         </Row>
-        <Field words label="Name" name={`log:${entry.id}:name`} value={entry.name} save={(text) => save({ name: text })} />
+        <Field
+          words
+          label="Name"
+          name={`log:${entry.id}:name`}
+          value={entry.name}
+          save={(text) => save({ name: text })}
+        />
         <Button look="quiet" onClick={() => void save({ archived: !entry.archived })}>
           {entry.archived ? "Bring it back into the log" : "Put this entry away"}
         </Button>
@@ -242,7 +258,15 @@ function Said({ entry, save }: { entry: Entry; save: (body: Patch) => Promise<un
 }
 
 /** One to five; the same one again takes it back. */
-export function Stars({ label, value, rate }: { label: string; value: number | null; rate: (stars: number | null) => void }) {
+export function Stars({
+  label,
+  value,
+  rate,
+}: {
+  label: string;
+  value: number | null;
+  rate: (stars: number | null) => void;
+}) {
   return (
     <Box
       role="group"

@@ -46,7 +46,17 @@ export function Frames({ entry }: { entry: Entry }) {
   );
 }
 
-function One({ frame, entry, save, remove }: { frame: Frame; entry: Entry; save: (body: Patch) => void; remove: () => void }) {
+function One({
+  frame,
+  entry,
+  save,
+  remove,
+}: {
+  frame: Frame;
+  entry: Entry;
+  save: (body: Patch) => void;
+  remove: () => void;
+}) {
   const cameras = new Set(entry.frames.map((item) => item.camera)).size;
   const said = [frame.error_words, frame.blur_words, frame.clipped_words, frame.streak_words].filter(Boolean);
   const [measures, setMeasures] = useState(false);

@@ -33,7 +33,11 @@ export function Lessons() {
     >
       <Box minW="0">
         <Box display="flex" gap="12px" alignItems="baseline" flexWrap="wrap" mb="6px">
-          <Button look="main" disabled={learn.isPending || figures.data.behind > 0} onClick={() => learn.mutate(undefined)}>
+          <Button
+            look="main"
+            disabled={learn.isPending || figures.data.behind > 0}
+            onClick={() => learn.mutate(undefined)}
+          >
             Look through the log
           </Button>
           <UndoBar undo={undo} scopes={["calibrations"]} />
@@ -45,8 +49,8 @@ export function Lessons() {
         </Box>
         {calibrations.length === 0 ? (
           <Empty>
-            Nothing is proposed. A figure is proposed once it was measured four times at least, and its interval excludes what
-            counts now by more than chance.
+            Nothing is proposed. A figure is proposed once it was measured four times at least, and its interval
+            excludes what counts now by more than chance.
           </Empty>
         ) : (
           <Box as="ul" data-calibrations="">
@@ -68,7 +72,12 @@ export function Lessons() {
 
 function One({ item }: { item: Calibration }) {
   const act = useAct((state: Calibration["state"]) =>
-    take(client.PATCH("/api/calibrations/{calibration_id}", { params: { path: { calibration_id: item.id } }, body: { state } })),
+    take(
+      client.PATCH("/api/calibrations/{calibration_id}", {
+        params: { path: { calibration_id: item.id } },
+        body: { state },
+      }),
+    ),
   );
   return (
     <Box as="li" py="10px" borderTop="1px solid" borderColor="line" display="grid" gap="5px">
@@ -116,7 +125,14 @@ function Scale({ item }: { item: Calibration }) {
     <Box position="relative" height="22px" maxW="420px" aria-hidden="true">
       <Box position="absolute" left="0" right="0" top="10px" height="1px" bg="line" />
       {item.low !== null && item.high !== null && (
-        <Box position="absolute" left={at(item.low)} right={`calc(100% - ${at(item.high)})`} top="7px" height="7px" bg="haze" />
+        <Box
+          position="absolute"
+          left={at(item.low)}
+          right={`calc(100% - ${at(item.high)})`}
+          top="7px"
+          height="7px"
+          bg="haze"
+        />
       )}
       <Box position="absolute" left={at(item.value)} top="3px" width="3px" height="15px" bg="accent" />
       <Box position="absolute" left={at(item.told)} top="3px" width="2px" height="15px" bg="rust" />

@@ -30,7 +30,15 @@ export default function Logbook() {
         options={[...VIEWS]}
         choose={(value) => setSearch(value === "entries" ? {} : { view: value })}
       >
-        {view === "entries" ? <Entries /> : view === "figures" ? <Charts /> : view === "lessons" ? <Lessons /> : <Practice />}
+        {view === "entries" ? (
+          <Entries />
+        ) : view === "figures" ? (
+          <Charts />
+        ) : view === "lessons" ? (
+          <Lessons />
+        ) : (
+          <Practice />
+        )}
       </Tabs>
     </Box>
   );

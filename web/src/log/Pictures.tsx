@@ -46,7 +46,9 @@ function One({ entry }: { entry: Line }) {
             )}
           </Pane>
           <Pane what="planned">
-            {entry.plan_picture && <Shown src={`/api/log/${entry.id}/planned`} alt={`${entry.name}, as it was planned`} />}
+            {entry.plan_picture && (
+              <Shown src={`/api/log/${entry.id}/planned`} alt={`${entry.name}, as it was planned`} />
+            )}
           </Pane>
         </Box>
       </Link>

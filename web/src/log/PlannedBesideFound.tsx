@@ -32,9 +32,16 @@ export function Promised({ figures }: { figures: Figures }) {
               x={30}
               right={width - 12}
             />
-            <BottomAxis ticks={[0, 25, 50, 75, 100].map((at) => ({ at: x(at), label: String(at) }))} y={height - 20} top={8} />
+            <BottomAxis
+              ticks={[0, 25, 50, 75, 100].map((at) => ({ at: x(at), label: String(at) }))}
+              y={height - 20}
+              top={8}
+            />
             {light.map((item, index) => (
-              <g key={item.entry_id} transform={`translate(${x(item.promise)} ${y(item.stars) + ((index * 7) % 11) - 5})`}>
+              <g
+                key={item.entry_id}
+                transform={`translate(${x(item.promise)} ${y(item.stars) + ((index * 7) % 11) - 5})`}
+              >
                 <title>{item.name}</title>
                 <circle
                   r={4.5}
@@ -74,10 +81,17 @@ export function Lasted({ figures }: { figures: Figures }) {
         return (
           <>
             <LeftAxis ticks={y.ticks(5).map((min) => ({ at: y(min), label: `${min}` }))} x={36} right={width - 12} />
-            <BottomAxis ticks={x.ticks(6).map((min) => ({ at: x(min), label: `${min} min` }))} y={height - 20} top={8} />
+            <BottomAxis
+              ticks={x.ticks(6).map((min) => ({ at: x(min), label: `${min} min` }))}
+              y={height - 20}
+              top={8}
+            />
             <path d={`M${x(0)} ${y(0)}L${x(most)} ${y(most)}`} stroke={ink("muted")} strokeDasharray="4 4" />
             {lasted.map((item) => (
-              <g key={`${item.entry_id} ${item.what}`} transform={`translate(${x(item.planned_min)} ${y(item.took_min)})`}>
+              <g
+                key={`${item.entry_id} ${item.what}`}
+                transform={`translate(${x(item.planned_min)} ${y(item.took_min)})`}
+              >
                 <title>{item.name}</title>
                 {item.what === "set_up_time" ? (
                   <circle r={4.5} fill={ink("accent")} />

@@ -71,7 +71,12 @@ function Days({ days }: { days: Exercise["days"] }) {
         aria-label={`right answers by day: ${days.map((day) => `${day.day} ${day.right} of ${day.count}`).join(", ")}`}
       >
         <line x1="0" x2={LINE_W} y1={4} y2={4} stroke={ink("line")} />
-        <polyline points={points.map(({ x, y }) => `${x},${y}`).join(" ")} fill="none" stroke={ink("accent")} strokeWidth="2" />
+        <polyline
+          points={points.map(({ x, y }) => `${x},${y}`).join(" ")}
+          fill="none"
+          stroke={ink("accent")}
+          strokeWidth="2"
+        />
         {end && <circle cx={end.x} cy={end.y} r="3" fill={ink("accent")} />}
       </svg>
       <span>

@@ -50,7 +50,9 @@ export function ReadIn({ waiting }: { waiting: number }) {
       for (let from = 0; from < files.length && !stop.current; from += AT_ONCE) {
         const part = files.slice(from, from + AT_ONCE);
         const hashes = await Promise.all(part.map(hashOf));
-        const known = new Set((await take(client.POST("/api/log/known", { body: { sha256: hashes.filter(Boolean) } }))).known);
+        const known = new Set(
+          (await take(client.POST("/api/log/known", { body: { sha256: hashes.filter(Boolean) } }))).known,
+        );
         for (const [index, file] of part.entries()) {
           if (stop.current) break;
           if (known.has(hashes[index] ?? "")) state.known += 1;
@@ -209,7 +211,8 @@ function FromTheField({ close }: { close: () => void }) {
       for (const file of chosen.filter((item) => !item.type.startsWith("image/"))) await send(await file.text());
       if (!pictures.length) return;
       const read = await readCodes((await Promise.all(pictures.map(codeIn))).filter((code) => code !== null));
-      if ("lacking" in read) throw new Error(`Codes ${read.lacking.join(", ")} are still lacking: choose all pictures together.`);
+      if ("lacking" in read)
+        throw new Error(`Codes ${read.lacking.join(", ")} are still lacking: choose all pictures together.`);
       await send(read.text);
     });
   return (

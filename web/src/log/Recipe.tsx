@@ -33,7 +33,10 @@ export function Recipe({ entry }: { entry: Entry }) {
           </SelectBox>
         </Labelled>
         <Labelled label="Light again at">
-          <SelectBox value={String(locationId ?? "")} onChange={(event) => setLocationId(Number(event.target.value) || null)}>
+          <SelectBox
+            value={String(locationId ?? "")}
+            onChange={(event) => setLocationId(Number(event.target.value) || null)}
+          >
             <option value="">the same place</option>
             {(places.data?.locations ?? []).map((place) => (
               <option key={place.id} value={place.id}>

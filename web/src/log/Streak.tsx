@@ -37,7 +37,9 @@ export function Streak({ frame, close }: { frame: Frame; close: () => void }) {
     const here = at(event);
     setLine((before) => before && [...before.slice(0, 2), ...here]);
   };
-  const [said, setSaid] = useState(frame.streak_line || frame.seen_share === null ? "" : plain(frame.seen_share * 100, 1));
+  const [said, setSaid] = useState(
+    frame.streak_line || frame.seen_share === null ? "" : plain(frame.seen_share * 100, 1),
+  );
   const share = Number(said) / 100;
   const typed = said.trim() !== "";
   const readable = !typed || Number.isFinite(share);
@@ -60,18 +62,30 @@ export function Streak({ frame, close }: { frame: Frame; close: () => void }) {
       }
     >
       <Box fontSize="body" lineHeight="1.4" maxW="560px" mb="10px">
-        Draw along one streak of the water, from end to end. Its length and the shutter time tell how fast the water really was;
-        four frames or more, and the log knows it.
+        Draw along one streak of the water, from end to end. Its length and the shutter time tell how fast the water
+        really was; four frames or more, and the log knows it.
       </Box>
       <Box position="relative" width="min(80vw, 720px)" lineHeight="0" data-backdrop="">
-        <img src={`/api/log/frames/${frame.id}/preview`} alt={frame.file_name} draggable={false} style={{ width: "100%" }} />
+        <img
+          src={`/api/log/frames/${frame.id}/preview`}
+          alt={frame.file_name}
+          draggable={false}
+          style={{ width: "100%" }}
+        />
         <svg
           role="img"
           aria-label="The line along a streak"
           data-streak=""
           viewBox="0 0 1 1"
           preserveAspectRatio="none"
-          style={{ position: "absolute", inset: 0, width: "100%", height: "100%", touchAction: "none", cursor: "crosshair" }}
+          style={{
+            position: "absolute",
+            inset: 0,
+            width: "100%",
+            height: "100%",
+            touchAction: "none",
+            cursor: "crosshair",
+          }}
           onPointerDown={start}
           onPointerMove={move}
           onPointerUp={() => {

@@ -35,9 +35,12 @@ function One({ file }: { file: File }) {
       take(client.PATCH("/api/log/waiting/{frame_id}", { params: { path: { frame_id: file.id } }, body })),
     { quiet: true, only: ["log"] },
   );
-  const remove = useAct(() => take(client.DELETE("/api/log/frames/{frame_id}", { params: { path: { frame_id: file.id } } })), {
-    only: ["log"],
-  });
+  const remove = useAct(
+    () => take(client.DELETE("/api/log/frames/{frame_id}", { params: { path: { frame_id: file.id } } })),
+    {
+      only: ["log"],
+    },
+  );
   return (
     <Box
       display="grid"

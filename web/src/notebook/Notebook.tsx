@@ -63,7 +63,13 @@ export function Notebook() {
         </Button>
         {first && <UndoBar undo={first.undo} scopes={["shots"]} />}
         <Box flex="1" />
-        <Choice quiet label="In order of" value={listing.by} options={OPTIONS.NotebookOrder} choose={(by) => list({ by })} />
+        <Choice
+          quiet
+          label="In order of"
+          value={listing.by}
+          options={OPTIONS.NotebookOrder}
+          choose={(by) => list({ by })}
+        />
         <Tick label="favourites" checked={listing.favourites} change={(favourites) => list({ favourites })} />
         <Tick label="archived" checked={listing.archived} change={(archived) => list({ archived })} />
         <Input
@@ -93,18 +99,30 @@ export function Notebook() {
       )}
       {shots.length === 0 && !words && (listing.archived || listing.favourites) && (
         <Empty>
-          {listing.archived ? "Nothing has been archived." : "No shot is a favourite yet: the star beside its name makes it one."}
+          {listing.archived
+            ? "Nothing has been archived."
+            : "No shot is a favourite yet: the star beside its name makes it one."}
         </Empty>
       )}
       {shots.length === 0 && !words && !listing.archived && !listing.favourites && (
-        <Empty>The notebook is empty. Begin a shot; it can do without anything but a name, and says what it still needs.</Empty>
+        <Empty>
+          The notebook is empty. Begin a shot; it can do without anything but a name, and says what it still needs.
+        </Empty>
       )}
       {shots.length === 0 && words && <Empty>Nothing that is written about a shot has “{words}” in it.</Empty>}
       <Box as="ul" display="grid" gridTemplateColumns="repeat(auto-fill, minmax(min(100%, 400px), 1fr))" gap="0 28px">
         {shots.map((shot, at) => (
           <Fragment key={shot.id}>
             {listing.by !== "next" && shot.group !== shots[at - 1]?.group && (
-              <Box as="li" gridColumn="1 / -1" pt="14px" fontSize="body" fontWeight="650" color="muted" data-group={shot.group}>
+              <Box
+                as="li"
+                gridColumn="1 / -1"
+                pt="14px"
+                fontSize="body"
+                fontWeight="650"
+                color="muted"
+                data-group={shot.group}
+              >
                 {shot.group || (listing.by === "outing" ? "in no outing" : "no place")}
               </Box>
             )}

@@ -18,7 +18,15 @@ const CLOUD = 18;
 const TIDE = 34;
 
 /** Light, weather and tide above; below a line for home and each stop, with its windows, what is done there, and the ways between. */
-export function DayClock({ outing, chosen, choose }: { outing: Outing; chosen: number | null; choose: (stop: number) => void }) {
+export function DayClock({
+  outing,
+  chosen,
+  choose,
+}: {
+  outing: Outing;
+  chosen: number | null;
+  choose: (stop: number) => void;
+}) {
   const rows = [...outing.order, ...outing.stops.map((_, at) => at).filter((at) => !outing.order.includes(at))];
   return (
     <Drawing
@@ -338,7 +346,14 @@ function StopRow({
       <text x={LEFT - 10} y={y - 5} textAnchor="end" fontSize="13" fontWeight={600} fill={ink(left ? "muted" : "fg")}>
         {words}
       </text>
-      <text className="figure" x={LEFT - 10} y={y + 11} textAnchor="end" fontSize="12" fill={ink(left ? "rust" : "muted")}>
+      <text
+        className="figure"
+        x={LEFT - 10}
+        y={y + 11}
+        textAnchor="end"
+        fontSize="12"
+        fill={ink(left ? "rust" : "muted")}
+      >
         {left ? "left out" : said.begin_clock}
       </text>
       <line x1={LEFT} x2={x.range()[1] as number} y1={y} y2={y} stroke={ink("line")} />
@@ -378,7 +393,9 @@ function StopRow({
                 width={Math.max(1.5, box.width)}
                 y={y - share / 2}
                 height={share}
-                fill={ink(part.kind === "frames" ? "accent" : part.kind === "wait" || part.kind === "night" ? "muted" : "fg")}
+                fill={ink(
+                  part.kind === "frames" ? "accent" : part.kind === "wait" || part.kind === "night" ? "muted" : "fg",
+                )}
               >
                 <title>{part.label}</title>
               </rect>

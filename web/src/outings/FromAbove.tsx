@@ -43,7 +43,13 @@ export function FromAbove({ outing }: { outing: Outing }) {
               return (
                 <g key={spot.stop} transform={`translate(${place.x} ${place.y})`}>
                   <circle r={9} fill={ink(number ? "accent" : "panel")} stroke={ink(number ? "accent" : "rust")} />
-                  <text dy="0.35em" textAnchor="middle" fontSize="12" fontWeight={700} fill={ink(number ? "onAccent" : "rust")}>
+                  <text
+                    dy="0.35em"
+                    textAnchor="middle"
+                    fontSize="12"
+                    fontWeight={700}
+                    fill={ink(number ? "onAccent" : "rust")}
+                  >
                     {number || "–"}
                   </text>
                   <title>{spot.name}</title>

@@ -191,7 +191,9 @@ function Limits({ outing, change }: OutingWork) {
         label="Order"
         value={facts.stop_order}
         options={OPTIONS.StopOrder}
-        choose={(stop_order) => void change({ stop_order }).catch((failure: Error) => complain(failure.message, "outing"))}
+        choose={(stop_order) =>
+          void change({ stop_order }).catch((failure: Error) => complain(failure.message, "outing"))
+        }
       />
       <Row least="176px">
         <DateField
@@ -220,7 +222,13 @@ function Limits({ outing, change }: OutingWork) {
       </Row>
       {facts.days > 1 && <Nights outing={outing} change={change} />}
       <Row least="180px">
-        <Field words label="Name" name={`outing:${outing.id}:name`} value={facts.name} save={(text) => change({ name: text })} />
+        <Field
+          words
+          label="Name"
+          name={`outing:${outing.id}:name`}
+          value={facts.name}
+          save={(text) => change({ name: text })}
+        />
         <Field
           words
           label="Word left with"
@@ -230,7 +238,13 @@ function Limits({ outing, change }: OutingWork) {
           save={(text) => change({ contact: text })}
         />
       </Row>
-      <Field words label="Note" name={`outing:${outing.id}:note`} value={facts.note} save={(text) => change({ note: text })} />
+      <Field
+        words
+        label="Note"
+        name={`outing:${outing.id}:note`}
+        value={facts.note}
+        save={(text) => change({ note: text })}
+      />
     </Section>
   );
 }

@@ -22,13 +22,27 @@ export function Stops(work: OutingWork & { chosen: number | null; choose: (stop:
         {outing.stops.map((stop, at) => {
           const open = chosen === at;
           return (
-            <Box as="li" key={stop.id} data-stop-row={at} borderBottom="1px solid" borderColor="line" py="5px" fontSize="body">
+            <Box
+              as="li"
+              key={stop.id}
+              data-stop-row={at}
+              borderBottom="1px solid"
+              borderColor="line"
+              py="5px"
+              fontSize="body"
+            >
               <Box display="flex" gap="8px" alignItems="baseline">
                 <Box as="span" fontFamily="mono" color="muted" minW="14px">
                   {stop.taken ?? "–"}
                 </Box>
                 {stop.mark && stop.mark !== "holds" && <Mark mark={stop.mark} size={5} />}
-                <Button look="quiet" px="2px" fontWeight="650" aria-expanded={open} onClick={() => choose(open ? null : at)}>
+                <Button
+                  look="quiet"
+                  px="2px"
+                  fontWeight="650"
+                  aria-expanded={open}
+                  onClick={() => choose(open ? null : at)}
+                >
                   {stop.name}
                 </Button>
                 <Box flex="1" minW="0" color={stop.taken === null ? "rust" : "muted"} fontSize="small">
@@ -154,7 +168,9 @@ function AddStop({ outing, addStop }: OutingWork) {
           if (kind === "shot") void said(addStop({ kind: "shot", shot_id: Number(id) }));
           if (kind === "place") void said(addStop({ kind: "scouting", location_id: Number(id) }));
           if (kind === "rest")
-            void said(addStop({ kind: "rest", note: outing.stops.some((stop) => stop.kind === "rest") ? "Rest again" : "" }));
+            void said(
+              addStop({ kind: "rest", note: outing.stops.some((stop) => stop.kind === "rest") ? "Rest again" : "" }),
+            );
         }}
       />
     </Box>

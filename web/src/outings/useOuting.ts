@@ -26,7 +26,8 @@ export function useOuting(id: number) {
       stands(take(client.POST("/api/outings/{outing_id}/stops", { params: { path: { outing_id: id } }, body }))),
     changeStop: (stop: number, body: StopPatch) =>
       stands(take(client.PATCH("/api/stops/{stop_id}", { params: { path: { stop_id: stop } }, body }))),
-    removeStop: (stop: number) => stands(take(client.DELETE("/api/stops/{stop_id}", { params: { path: { stop_id: stop } } }))),
+    removeStop: (stop: number) =>
+      stands(take(client.DELETE("/api/stops/{stop_id}", { params: { path: { stop_id: stop } } }))),
   };
 }
 

@@ -80,8 +80,20 @@ export function Approach({ location }: { location: Location }) {
       </Section>
       <Section title="The way there" aside={<Box fontSize="small">{location.walk_words}</Box>}>
         <Row least="96px">
-          <Field label="Drive" name={key("drive_min")} value={text(location.drive_min)} unit="min" save={save("drive_min")} />
-          <Field label="Walk" name={key("walk_m")} value={location.walk_label ?? ""} placeholder="1.2 km" save={save("walk_m")} />
+          <Field
+            label="Drive"
+            name={key("drive_min")}
+            value={text(location.drive_min)}
+            unit="min"
+            save={save("drive_min")}
+          />
+          <Field
+            label="Walk"
+            name={key("walk_m")}
+            value={location.walk_label ?? ""}
+            placeholder="1.2 km"
+            save={save("walk_m")}
+          />
           <Field
             label="Ascent"
             name={key("walk_ascent_m")}

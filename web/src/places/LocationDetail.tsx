@@ -76,7 +76,12 @@ export function LocationDetail({ location, all }: { location: Schemas["LocationO
             label="Add the viewpoint"
             fields={[
               { name: "name", label: "Name", placeholder: "North shore" },
-              { name: "coordinates", label: "Coordinates", placeholder: "54.531, -3.214", hint: "or from another viewpoint:" },
+              {
+                name: "coordinates",
+                label: "Coordinates",
+                placeholder: "54.531, -3.214",
+                hint: "or from another viewpoint:",
+              },
               {
                 name: "from_viewpoint_id",
                 label: "Seen from",
@@ -106,7 +111,11 @@ export function LocationDetail({ location, all }: { location: Schemas["LocationO
           <Box display="flex" gap="8px" flexWrap="wrap" pt="8px">
             <Button onClick={() => setAdding(true)}>Add a viewpoint</Button>
             <ShareButton of={{ location: location.id }} />
-            <DeleteButton name={location.name} remove={remove} uses={location.viewpoints.flatMap((point) => point.used_by)} />
+            <DeleteButton
+              name={location.name}
+              remove={remove}
+              uses={location.viewpoints.flatMap((point) => point.used_by)}
+            />
           </Box>
         )}
       </Box>

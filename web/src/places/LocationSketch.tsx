@@ -50,7 +50,9 @@ export function LocationSketch({ name, sketch }: { name: string; sketch: Schemas
             <rect width={width} height={height} fill={ink("panel")} />
             <g clipPath="url(#sketch-frame)">
               {sketch.contours.map((contour) => {
-                const strong = sketch.contour_step_m ? Math.round(contour.level_m / sketch.contour_step_m) % 5 === 0 : false;
+                const strong = sketch.contour_step_m
+                  ? Math.round(contour.level_m / sketch.contour_step_m) % 5 === 0
+                  : false;
                 const low = contour.level_m <= 0;
                 return (
                   <path
@@ -95,7 +97,14 @@ export function LocationSketch({ name, sketch }: { name: string; sketch: Schemas
               {sketch.tracks.map((track) => (
                 <g key={track.id}>
                   <path d={path(track.line)} fill="none" stroke={ink("bg")} strokeWidth={4.5} />
-                  <path data-track="" d={path(track.line)} fill="none" stroke={ink("fg")} strokeWidth={2} strokeDasharray="6 4" />
+                  <path
+                    data-track=""
+                    d={path(track.line)}
+                    fill="none"
+                    stroke={ink("fg")}
+                    strokeWidth={2}
+                    strokeDasharray="6 4"
+                  />
                   {track.line[0] && (
                     <rect
                       x={x(track.line[0][0] ?? 0) - 5}
@@ -143,7 +152,14 @@ export function LocationSketch({ name, sketch }: { name: string; sketch: Schemas
             </g>
             <g transform={`translate(${width - 16 - bar * perMetre} ${height - 16})`}>
               <path d={`M0 -5 V0 H${bar * perMetre} V-5`} fill="none" stroke={ink("fg")} strokeWidth={1.5} />
-              <text className="figure" x={(bar * perMetre) / 2} y={-6} fontSize="12" textAnchor="middle" fill={ink("fg")}>
+              <text
+                className="figure"
+                x={(bar * perMetre) / 2}
+                y={-6}
+                fontSize="12"
+                textAnchor="middle"
+                fill={ink("fg")}
+              >
                 {lengthText(bar)}
               </text>
             </g>

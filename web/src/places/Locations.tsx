@@ -28,7 +28,8 @@ export default function Locations() {
   if (query.error) return <FailedPage error={query.error} retry={() => void query.refetch()} />;
   if (!query.data) return <Pending what="the locations" />;
   const { locations } = query.data;
-  const open = locations.find((location) => location.id === wanted) ?? (Number.isNaN(wanted) ? locations[0] : undefined);
+  const open =
+    locations.find((location) => location.id === wanted) ?? (Number.isNaN(wanted) ? locations[0] : undefined);
   const add = async (values: Record<string, string>) => {
     const made = await take(client.POST("/api/locations", { body: asBody<Schemas["LocationIn"]>(values) }));
     refreshPlans(queries);
@@ -59,7 +60,10 @@ export default function Locations() {
           New location
         </Button>
         <FilePick label="From a file …" accept={PLACE_FILES} take={importFile} />
-        <UndoBar undo={query.data.undo} scopes={["locations", ...locations.map((location) => `location:${location.id}`)]} />
+        <UndoBar
+          undo={query.data.undo}
+          scopes={["locations", ...locations.map((location) => `location:${location.id}`)]}
+        />
         <Box flex={{ base: "1 0 100%", lg: "1" }} />
         <Box fontSize="body" color="muted">
           all as{" "}

@@ -32,7 +32,14 @@ export function Openings({ location }: { location: Schemas["LocationOut"] }) {
         </Box>
       )}
       {location.openings.map((opening) => (
-        <Box key={opening.id} borderTop="1px solid" borderColor="line" pt="5px" fontSize="body" data-opening={opening.kind}>
+        <Box
+          key={opening.id}
+          borderTop="1px solid"
+          borderColor="line"
+          pt="5px"
+          fontSize="body"
+          data-opening={opening.kind}
+        >
           <Box display="flex" justifyContent="space-between" gap="10px" alignItems="baseline">
             <Box fontWeight="650">{opening.words}</Box>
             <DeleteButton name="entry" remove={() => dropOpening(opening.id)} />

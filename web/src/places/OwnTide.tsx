@@ -129,7 +129,13 @@ export function OwnTide({ location, tides }: { location: Schemas["LocationOut"];
                     placeholder: "M2 1.42 327\nS2 0.45 12",
                     hint: "any of the usual 37 by name; lag behind the equilibrium tide at Greenwich",
                   },
-                  { name: "mean_m", label: "Mean height", unit: "m", initial: plain(own?.mean_m ?? null, 2), placeholder: "2.4" },
+                  {
+                    name: "mean_m",
+                    label: "Mean height",
+                    unit: "m",
+                    initial: plain(own?.mean_m ?? null, 2),
+                    placeholder: "2.4",
+                  },
                   { name: "source", label: "Source", initial: source },
                   { name: "noted_on", label: "Noted on", initial: noted, placeholder: dayText("2026-11-24") },
                 ]

@@ -66,7 +66,15 @@ export function Scoutings({
   );
 }
 
-function Visit({ visit, viewpointId, done }: { visit: Schemas["ScoutingOut"]; viewpointId: number; done: <T>(answer: T) => T }) {
+function Visit({
+  visit,
+  viewpointId,
+  done,
+}: {
+  visit: Schemas["ScoutingOut"];
+  viewpointId: number;
+  done: <T>(answer: T) => T;
+}) {
   const path = { scouting_id: visit.id };
   const edit = (body: Schemas["ScoutingPatch"]) =>
     take(client.PATCH("/api/scoutings/{scouting_id}", { params: { path }, body })).then(done);
@@ -102,7 +110,13 @@ function Visit({ visit, viewpointId, done }: { visit: Schemas["ScoutingOut"]; vi
               value={visit.visited_on}
               save={(visited_on) => edit({ visited_on })}
             />
-            <Field words label="What to bring" name={key("bring")} value={visit.bring} save={(bring) => edit({ bring })} />
+            <Field
+              words
+              label="What to bring"
+              name={key("bring")}
+              value={visit.bring}
+              save={(bring) => edit({ bring })}
+            />
           </Row>
           <Field words label="What was seen" name={key("note")} value={visit.note} save={(note) => edit({ note })} />
           {visit.angles.length > 0 && (
@@ -132,7 +146,9 @@ function Visit({ visit, viewpointId, done }: { visit: Schemas["ScoutingOut"]; vi
             {visit.photo && (
               <DeleteButton
                 name="photograph"
-                remove={() => take(client.DELETE("/api/scoutings/{scouting_id}/photo", { params: { path } })).then(done)}
+                remove={() =>
+                  take(client.DELETE("/api/scoutings/{scouting_id}/photo", { params: { path } })).then(done)
+                }
               />
             )}
           </Box>

@@ -207,7 +207,9 @@ function FromGrid({ location, viewpoint }: { location: Schemas["LocationOut"]; v
   const start = () => {
     setError(undefined);
     take(
-      client.POST("/api/viewpoints/{viewpoint_id}/skyline/compute", { params: { path: { viewpoint_id: viewpoint.id } } }),
+      client.POST("/api/viewpoints/{viewpoint_id}/skyline/compute", {
+        params: { path: { viewpoint_id: viewpoint.id } },
+      }),
     ).then(setJob, (failure: Error) => setError(failure.message));
   };
   const grid = location.grid;
@@ -215,9 +217,9 @@ function FromGrid({ location, viewpoint }: { location: Schemas["LocationOut"]; v
     <Box display="grid" gap="7px" fontSize="body">
       {grid ? (
         <Box>
-          <span className="figure">{grid.name}</span>: {grid.rows} × {grid.columns} points, {heightText(grid.spacing_m, 0)} apart,{" "}
-          {grid.south_deg.toFixed(2)} to {grid.north_deg.toFixed(2)}° N, {grid.west_deg.toFixed(2)} to {grid.east_deg.toFixed(2)}°
-          E
+          <span className="figure">{grid.name}</span>: {grid.rows} × {grid.columns} points,{" "}
+          {heightText(grid.spacing_m, 0)} apart, {grid.south_deg.toFixed(2)} to {grid.north_deg.toFixed(2)}° N,{" "}
+          {grid.west_deg.toFixed(2)} to {grid.east_deg.toFixed(2)}° E
         </Box>
       ) : (
         <Box color="muted">
@@ -241,7 +243,9 @@ function FromGrid({ location, viewpoint }: { location: Schemas["LocationOut"]; v
         )}
         {running && job && (
           <Button
-            onClick={() => void take(client.DELETE("/api/jobs/{job_id}", { params: { path: { job_id: job.id } } })).then(setJob)}
+            onClick={() =>
+              void take(client.DELETE("/api/jobs/{job_id}", { params: { path: { job_id: job.id } } })).then(setJob)
+            }
           >
             Stop
           </Button>
@@ -272,7 +276,9 @@ function numbersOf(text: string | undefined): Record<string, number> {
   try {
     const found: unknown = JSON.parse(text ?? "{}");
     return typeof found === "object" && found !== null
-      ? Object.fromEntries(Object.entries(found).filter((entry): entry is [string, number] => typeof entry[1] === "number"))
+      ? Object.fromEntries(
+          Object.entries(found).filter((entry): entry is [string, number] => typeof entry[1] === "number"),
+        )
       : {};
   } catch {
     return {};

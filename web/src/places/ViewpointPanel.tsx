@@ -34,7 +34,13 @@ export function ViewpointPanel({
       }
     >
       <Row least="150px">
-        <Field words label="Name of the viewpoint" name={key("name")} value={viewpoint.name} save={(name) => edit({ name })} />
+        <Field
+          words
+          label="Name of the viewpoint"
+          name={key("name")}
+          value={viewpoint.name}
+          save={(name) => edit({ name })}
+        />
         <Field
           label="Coordinates"
           name={key("coordinates")}

@@ -13,9 +13,9 @@ export function useLocation(locationId: number) {
   return {
     done,
     save: (field: keyof Schemas["LocationPatch"]) => (text: string) =>
-      take(client.PATCH("/api/locations/{location_id}", { params: { path }, body: { [field]: emptied(field, text) } })).then(
-        done,
-      ),
+      take(
+        client.PATCH("/api/locations/{location_id}", { params: { path }, body: { [field]: emptied(field, text) } }),
+      ).then(done),
     edit: (body: Schemas["LocationPatch"]) =>
       take(client.PATCH("/api/locations/{location_id}", { params: { path }, body })).then(done),
     addHazard: (body: Schemas["HazardIn"]) =>
@@ -35,8 +35,10 @@ export function useLocation(locationId: number) {
     dropTide: () => take(client.DELETE("/api/locations/{location_id}/tide", { params: { path } })).then(done),
     addSeason: (body: Schemas["SeasonNoteIn"]) =>
       take(client.POST("/api/locations/{location_id}/seasons", { params: { path }, body })).then(done),
-    dropSeason: (note_id: number) => take(client.DELETE("/api/seasons/{note_id}", { params: { path: { note_id } } })).then(done),
-    dropTrack: (track_id: number) => take(client.DELETE("/api/tracks/{track_id}", { params: { path: { track_id } } })).then(done),
+    dropSeason: (note_id: number) =>
+      take(client.DELETE("/api/seasons/{note_id}", { params: { path: { note_id } } })).then(done),
+    dropTrack: (track_id: number) =>
+      take(client.DELETE("/api/tracks/{track_id}", { params: { path: { track_id } } })).then(done),
   };
 }
 

@@ -81,7 +81,10 @@ export function Preferences({ close }: { close: () => void }) {
             hint="as on 36 × 24 mm; 24 is a usual choice: over a wider sky it darkens unevenly"
             save={async (text) => {
               const body = asBody<Schemas["PhotographerPatch"]>({ polariser_from_mm: text.trim() || null });
-              queries.setQueryData(photographerQuery().queryKey, await take(client.PATCH("/api/photographer", { body })));
+              queries.setQueryData(
+                photographerQuery().queryKey,
+                await take(client.PATCH("/api/photographer", { body })),
+              );
               await queries.invalidateQueries();
             }}
           />

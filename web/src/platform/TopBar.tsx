@@ -29,7 +29,8 @@ export function TopBar({ children }: { children?: ReactNode }) {
   const navigate = useNavigate();
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event) || document.querySelector("[role=dialog]") || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (isTyping(event) || document.querySelector("[role=dialog]") || event.ctrlKey || event.metaKey || event.altKey)
+        return;
       if (event.key === "?") setKeys(true);
       if (event.key !== "n" && event.key !== "/") return;
       event.preventDefault();
@@ -113,7 +114,12 @@ export function TopBar({ children }: { children?: ReactNode }) {
       <Button look="quiet" onClick={() => setPreferences(true)}>
         Preferences
       </Button>
-      <Button look="quiet" display={{ base: "none", lg: "inline-flex" }} onClick={() => setKeys(true)} aria-label="? keys">
+      <Button
+        look="quiet"
+        display={{ base: "none", lg: "inline-flex" }}
+        onClick={() => setKeys(true)}
+        aria-label="? keys"
+      >
         ? keys
       </Button>
       {preferences && <Preferences close={() => setPreferences(false)} />}

@@ -45,19 +45,29 @@ export function ShareDialog({ of, close }: { of: Sharing; close: () => void }) {
         ? take(client.POST("/api/cards/{card_id}/shares", { params: { path: { card_id: of.card } }, body }))
         : "outing" in of
           ? take(client.POST("/api/outings/{outing_id}/shares", { params: { path: { outing_id: of.outing } }, body }))
-          : take(client.POST("/api/locations/{location_id}/shares", { params: { path: { location_id: of.location } }, body })),
+          : take(
+              client.POST("/api/locations/{location_id}/shares", {
+                params: { path: { location_id: of.location } },
+                body,
+              }),
+            ),
     // Cards that were missing are made with it.
     "outing" in of ? { only: ["shares", "shot", "notebook", "outings"] } : only,
   );
-  const end = useAct((id: number) => take(client.DELETE("/api/shares/{share_id}", { params: { path: { share_id: id } } })), only);
+  const end = useAct(
+    (id: number) => take(client.DELETE("/api/shares/{share_id}", { params: { path: { share_id: id } } })),
+    only,
+  );
   return (
     <Dialog title={"card" in of ? TITLES.card : "outing" in of ? TITLES.outing : TITLES.location} close={close}>
       <Box display="grid" gap="14px" maxW="52ch">
-        {"location" in of && <Box fontSize="body">It is shared as it is now, to be read and, if the place is exact, copied.</Box>}
+        {"location" in of && (
+          <Box fontSize="body">It is shared as it is now, to be read and, if the place is exact, copied.</Box>
+        )}
         {"outing" in of && (
           <Box fontSize="body">
-            The field cards of its shots are shared, in the order in which they are taken, as they are now; those that are missing
-            or old are made first.
+            The field cards of its shots are shared, in the order in which they are taken, as they are now; those that
+            are missing or old are made first.
           </Box>
         )}
         <Choice
@@ -88,7 +98,15 @@ export function ShareDialog({ of, close }: { of: Sharing; close: () => void }) {
           <Section title="Links that hold">
             <Box as="ul" display="grid" gap="8px">
               {data.shares.map((share) => (
-                <Box as="li" key={share.id} display="flex" gap="12px" alignItems="baseline" flexWrap="wrap" fontSize="body">
+                <Box
+                  as="li"
+                  key={share.id}
+                  display="flex"
+                  gap="12px"
+                  alignItems="baseline"
+                  flexWrap="wrap"
+                  fontSize="body"
+                >
                   <Box flex="1" minW="16ch">
                     {ways.find((way) => way.where === share.where)?.label}
                     <Box as="span" color="muted" ml="8px">

@@ -8,7 +8,15 @@ import type { EditQueue, QueueState } from "./queue";
 import type { Shot } from "./useShot";
 
 /** What stands between the person and the server: edits that wait, a value changed elsewhere, edits of an earlier visit. */
-export function Notices({ shot, state, queue }: { shot: Shot; state: QueueState; queue: EditQueue<Schemas["ShotOut"]> }) {
+export function Notices({
+  shot,
+  state,
+  queue,
+}: {
+  shot: Shot;
+  state: QueueState;
+  queue: EditQueue<Schemas["ShotOut"]>;
+}) {
   const { away, clash, left, failure } = state;
   const names = (values: object) => [...new Set(Object.keys(values).map(labelOf))].join(", ");
   return (
@@ -16,7 +24,8 @@ export function Notices({ shot, state, queue }: { shot: Shot; state: QueueState;
       {away !== undefined && (
         <Line tone="rust" role="alert">
           <span>
-            {away} {Object.keys(state.asked).length > 0 && <>Waiting to be sent, nothing is lost: {names(state.asked)}.</>}
+            {away}{" "}
+            {Object.keys(state.asked).length > 0 && <>Waiting to be sent, nothing is lost: {names(state.asked)}.</>}
           </span>
           <Button look="quiet" py="0" onClick={queue.retry}>
             try now

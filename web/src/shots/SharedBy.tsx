@@ -24,15 +24,17 @@ export function SharedBy({
   if (!others.length) return null;
   return (
     <Box fontSize="small" color="haze" data-shared={what}>
-      {name} is used by {others.length === 1 ? "another shot" : `${others.length} other shots`} as well ({listed(others)}): what
-      you change here changes there too.{" "}
+      {name} is used by {others.length === 1 ? "another shot" : `${others.length} other shots`} as well (
+      {listed(others)}): what you change here changes there too.{" "}
       <Button
         look="quiet"
         py="0"
         fontSize="small"
         disabled={own.isPending}
         onClick={() =>
-          own.mutate(undefined, { onSuccess: () => tell(`This shot has its own copy of ${name} now. Undo takes it back.`) })
+          own.mutate(undefined, {
+            onSuccess: () => tell(`This shot has its own copy of ${name} now. Undo takes it back.`),
+          })
         }
       >
         for this shot only

@@ -43,7 +43,9 @@ export function ShotField({
       label={label}
       name={`shot:${shot.id}:${name}`}
       value={written}
-      save={(text) => change(optional && !text.trim() ? (clear ?? ({ [name]: null } as Patch)) : ({ [name]: text } as Patch))}
+      save={(text) =>
+        change(optional && !text.trim() ? (clear ?? ({ [name]: null } as Patch)) : ({ [name]: text } as Patch))
+      }
       serverError={errors[name]}
       remark={shot.remarks.find((item) => item.field === name)?.text}
     />

@@ -61,7 +61,10 @@ export function ShotPage() {
     [navigate, id],
   );
   // An edit under way changes none of this: only an answer does.
-  const ridge = useMemo(() => shot && <RidgeLine verdicts={shot.plan.verdicts} current={step} go={go} />, [shot, step, go]);
+  const ridge = useMemo(
+    () => shot && <RidgeLine verdicts={shot.plan.verdicts} current={step} go={go} />,
+    [shot, step, go],
+  );
   const page = useMemo(() => work && <Page {...work} />, [Page, work]);
   const because = useMemo(() => shot && <Because reasons={shot.plan.because} step={step} go={go} />, [shot, step, go]);
   if (!shot || !work)
@@ -77,7 +80,12 @@ export function ShotPage() {
     );
   return (
     <ShotContext.Provider value={work}>
-      <Box display="flex" flexDirection="column" minH="100dvh" css={{ "@media (min-width: 960px)": { height: "100dvh" } }}>
+      <Box
+        display="flex"
+        flexDirection="column"
+        minH="100dvh"
+        css={{ "@media (min-width: 960px)": { height: "100dvh" } }}
+      >
         <Head name={shot.facts.name} undone={shot.undo} undo={undo} redo={redo} solve={solve} open={openMenu} />
         <Notices shot={shot} state={state} queue={queue} />
         {ridge}
@@ -170,7 +178,15 @@ function Spoken({ verdict }: { verdict: Schemas["VerdictOut"] | undefined }) {
   const words = verdict ? `${STEP_WORDS[verdict.step]}: ${markWords(verdict.mark)}, ${verdict.text}` : "";
   const settled = useSettled(words, 700);
   return (
-    <Box role="status" aria-live="polite" position="absolute" width="1px" height="1px" overflow="hidden" clipPath="inset(50%)">
+    <Box
+      role="status"
+      aria-live="polite"
+      position="absolute"
+      width="1px"
+      height="1px"
+      overflow="hidden"
+      clipPath="inset(50%)"
+    >
       {settled}
     </Box>
   );

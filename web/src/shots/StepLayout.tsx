@@ -21,7 +21,13 @@ export function StepLayout({
       gridTemplateColumns="minmax(0, 1fr)"
       css={{ "@media (min-width: 960px)": { gridTemplateColumns: "minmax(0, 3fr) minmax(0, 2fr)" } }}
     >
-      <Box minH="0" minW="0" display="flex" flexDirection="column" css={{ "@media (max-width: 959px)": { height: onPhone } }}>
+      <Box
+        minH="0"
+        minW="0"
+        display="flex"
+        flexDirection="column"
+        css={{ "@media (max-width: 959px)": { height: onPhone } }}
+      >
         {drawing}
       </Box>
       <Box

@@ -177,7 +177,8 @@ export class EditQueue<Answer> {
   private async failed(error: unknown): Promise<void> {
     const batch = this.flying;
     this.flying = [];
-    const known = error instanceof ApiError ? error : new ApiError(500, error instanceof Error ? error.message : String(error));
+    const known =
+      error instanceof ApiError ? error : new ApiError(500, error instanceof Error ? error.message : String(error));
     if (known.away) {
       this.waiting = [...batch, ...this.waiting];
       this.tell({ away: known.message });
@@ -201,7 +202,10 @@ export class EditQueue<Answer> {
     }
     const names = Object.keys(unit.patch);
     if (known.status === 409 && known.kind === "changed") {
-      this.tell({ away: undefined, clash: { patch: unit.patch, fields: known.fields.map((item) => nameOf(item.field)) } });
+      this.tell({
+        away: undefined,
+        clash: { patch: unit.patch, fields: known.fields.map((item) => nameOf(item.field)) },
+      });
       await this.wire.refresh().catch(() => undefined);
     } else if (known.status === 422) {
       const said = Object.fromEntries(known.fields.map((item) => [nameOf(item.field), item.message]));

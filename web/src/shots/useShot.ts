@@ -115,7 +115,8 @@ export function useShot(id: number) {
         await queries.refetchQueries({ queryKey: key }, { cancelRefetch: false });
       const undo = queries.getQueryData(key)?.undo;
       const entry_id = path === "/api/undo" ? undo?.undo_id : undo?.redo_id;
-      if (!entry_id) return void tell(path === "/api/undo" ? "There is nothing to undo." : "There is nothing to redo.", "shot");
+      if (!entry_id)
+        return void tell(path === "/api/undo" ? "There is nothing to undo." : "There is nothing to redo.", "shot");
       const scopes = [`shot:${id}`, ...(locationId ? [`location:${locationId}`] : [])];
       try {
         const turned = await take(client.POST(path, { body: { scopes, entry_id } }));

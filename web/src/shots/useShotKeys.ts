@@ -20,7 +20,11 @@ interface Actions {
   solve: () => void;
 }
 
-type Turned = { name: "f_number" | "iso" | "focal_mm" | "wanted_shutter_s"; scale: keyof Schemas["DialsOut"]; by: number };
+type Turned = {
+  name: "f_number" | "iso" | "focal_mm" | "wanted_shutter_s";
+  scale: keyof Schemas["DialsOut"];
+  by: number;
+};
 
 const TURNS: Record<string, Turned> = {
   "[": { name: "f_number", scale: "apertures", by: -1 },
@@ -88,7 +92,9 @@ export function useShotKeys({ shot, set, asked, idle, undo, redo, solve }: Actio
       if (event.key === "s") return solve();
       if (event.key === "g") return void navigate(`/shots/${shot.id}/field`, { state: { focus: "step" } });
       if (event.key === "o")
-        return set({ orientation: (asked().orientation ?? shot.facts.orientation) === "portrait" ? "landscape" : "portrait" });
+        return set({
+          orientation: (asked().orientation ?? shot.facts.orientation) === "portrait" ? "landscape" : "portrait",
+        });
       const turn = TURNS[event.key];
       if (!turn) return;
       event.preventDefault();

@@ -92,7 +92,13 @@ export const made = createSystem(
     globalCss: {
       html: { colorScheme: "dark" },
       "html[data-theme=paper]": { colorScheme: "light" },
-      "html, body, #root": { margin: 0, minHeight: "100%", bg: "bg", color: "fg", _print: { bg: "white", color: "black" } },
+      "html, body, #root": {
+        margin: 0,
+        minHeight: "100%",
+        bg: "bg",
+        color: "fg",
+        _print: { bg: "white", color: "black" },
+      },
       body: { fontFamily: "body", fontSize: "body", lineHeight: "1.4" },
       "*, *::before, *::after": { boxSizing: "border-box" },
       "h1, h2, h3, p, ul, ol, dl, dd, figure": { margin: 0, padding: 0 },
@@ -102,7 +108,9 @@ export const made = createSystem(
       // On a phone its words reach as far as a thumb; the line it stands in stays as high as it is.
       "a:not([class]), nav a": { paddingBlock: { base: "12px", lg: "0" } },
       button: { minHeight: { base: "44px", lg: "0" } },
-      "label:has(> input[type=checkbox]), label:has(> input[type=radio]), summary": { minHeight: { base: "44px", lg: "24px" } },
+      "label:has(> input[type=checkbox]), label:has(> input[type=radio]), summary": {
+        minHeight: { base: "44px", lg: "24px" },
+      },
       // The browser's own controls bring colours of their own; Ember must not show any.
       "input[type=checkbox]": {
         appearance: "none",
@@ -177,4 +185,5 @@ export const made = createSystem(
 export const system = keeping(made);
 
 /** A role as a colour for SVG attributes. */
-export const ink = (role: string): string => `var(--lr-colors-${role.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`)})`;
+export const ink = (role: string): string =>
+  `var(--lr-colors-${role.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`)})`;

@@ -15,7 +15,8 @@ export function useTheme(): string {
 export function inkParts(role: string): [number, number, number] {
   const context = document.createElement("canvas").getContext("2d");
   if (!context) return [1, 1, 1];
-  context.fillStyle = getComputedStyle(document.documentElement).getPropertyValue(`--lr-colors-${role}`).trim() || "#fff";
+  context.fillStyle =
+    getComputedStyle(document.documentElement).getPropertyValue(`--lr-colors-${role}`).trim() || "#fff";
   context.fillRect(0, 0, 1, 1);
   const [red = 0, green = 0, blue = 0] = context.getImageData(0, 0, 1, 1).data;
   return [red / 255, green / 255, blue / 255];

@@ -68,7 +68,9 @@ export function TonalCanvas({ toned, view, response, left, top, width, height }:
 }
 
 /** With WebGL where there is some, else face by face. A canvas gives only one kind of context: the one that draws is the first to ask for it. */
-async function paintWith(canvas: React.RefObject<HTMLCanvasElement | null>): Promise<{ made: Painter; way: string } | null> {
+async function paintWith(
+  canvas: React.RefObject<HTMLCanvasElement | null>,
+): Promise<{ made: Painter; way: string } | null> {
   const shown = () => {
     const { dataset } = canvas.current ?? {};
     if (dataset) dataset.drawn = String(Number(dataset.drawn ?? 0) + 1);

@@ -32,7 +32,10 @@ export function meshMaterial(): RawShaderMaterial {
   });
 }
 
-export function screenMaterial(fragmentShader: string, uniforms: Record<string, { value: unknown }>): RawShaderMaterial {
+export function screenMaterial(
+  fragmentShader: string,
+  uniforms: Record<string, { value: unknown }>,
+): RawShaderMaterial {
   return new RawShaderMaterial({
     glslVersion: GLSL3,
     vertexShader: SCREEN_VERTEX,

@@ -76,12 +76,16 @@ export function flatMesh({ points, ev }: { points: number[]; ev: number }): Mesh
 /** A convex ring as triangles. */
 export function fan(ring: number[][]): { points: number[]; ev: number } {
   const points: number[] = [];
-  for (let at = 1; at < ring.length - 1; at += 1) points.push(...(ring[0] ?? []), ...(ring[at] ?? []), ...(ring[at + 1] ?? []));
+  for (let at = 1; at < ring.length - 1; at += 1)
+    points.push(...(ring[0] ?? []), ...(ring[at] ?? []), ...(ring[at + 1] ?? []));
   return { points, ev: 0 };
 }
 
 /** The sun's disc, far away and brighter than anything else. */
-export function sunDisc({ altitude, azimuth }: { altitude: number; azimuth: number }): { points: number[]; ev: number } {
+export function sunDisc({ altitude, azimuth }: { altitude: number; azimuth: number }): {
+  points: number[];
+  ev: number;
+} {
   const [a, z] = [(altitude * Math.PI) / 180, (azimuth * Math.PI) / 180];
   const towards = new Vector3(Math.cos(a) * Math.sin(z), Math.cos(a) * Math.cos(z), Math.sin(a));
   const right = new Vector3(Math.cos(z), -Math.sin(z), 0);

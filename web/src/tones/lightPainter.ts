@@ -105,7 +105,10 @@ export class LightPainter implements Painter {
   ) {
     this.renderer = new WebGLRenderer({ canvas, antialias: false, alpha: false, stencil: false });
     // Half floats as targets: without them there is no linear light to keep.
-    if (!this.renderer.extensions.has("EXT_color_buffer_float") && !this.renderer.extensions.has("EXT_color_buffer_half_float")) {
+    if (
+      !this.renderer.extensions.has("EXT_color_buffer_float") &&
+      !this.renderer.extensions.has("EXT_color_buffer_half_float")
+    ) {
       this.renderer.dispose();
       throw new Error("no float targets");
     }
@@ -254,7 +257,8 @@ export class LightPainter implements Painter {
     });
     for (const part of this.parts.filter(({ layer }) => layer.kind === "flat" || layer.kind === "water")) {
       this.element([part], view, clip, w, h, null);
-      if (part.layer.elementId !== null && data.mirrors.has(part.layer.elementId)) this.mirror(part, view, clip, data, slices);
+      if (part.layer.elementId !== null && data.mirrors.has(part.layer.elementId))
+        this.mirror(part, view, clip, data, slices);
     }
     for (const id of new Set(things.map((part) => part.layer.elementId)))
       this.element(

@@ -98,7 +98,9 @@ export class PlainPainter implements Painter {
     if (layer.kind === "thing") shown.sort((one, other) => other.depth - one.depth);
     for (const { at } of shown) {
       const corners = [0, 1, 2].map((corner) => layer.triangles[at + corner] ?? 0);
-      const [x, y] = [0, 1].map((axis) => corners.reduce((sum, corner) => sum + (placed[3 * corner + axis] ?? 0), 0) / 3);
+      const [x, y] = [0, 1].map(
+        (axis) => corners.reduce((sum, corner) => sum + (placed[3 * corner + axis] ?? 0), 0) / 3,
+      );
       if (x === undefined || y === undefined || x < -80 || y < -80 || x > width + 80 || y > height + 80) continue;
       const mean = corners.reduce((sum, corner) => sum + (ev[corner] ?? 0) + (polariser?.[corner] ?? 0), 0) / 3;
       const lift = correctionOf(layer, response.corrections);

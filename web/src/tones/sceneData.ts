@@ -147,6 +147,7 @@ export function toneOf(response: Response, below: number): number {
   const at = (Math.max(0, Math.min(response.toStops, below)) / response.toStops) * (response.tones.length - 1);
   const low = Math.floor(at);
   return (
-    (response.tones[low] ?? 0) * (1 - at + low) + (response.tones[Math.min(response.tones.length - 1, low + 1)] ?? 0) * (at - low)
+    (response.tones[low] ?? 0) * (1 - at + low) +
+    (response.tones[Math.min(response.tones.length - 1, low + 1)] ?? 0) * (at - low)
   );
 }

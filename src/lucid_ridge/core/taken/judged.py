@@ -1,11 +1,11 @@
-"""A taken frame beside the planned frame, and its findings."""
+"""A taken frame beside the planned frame."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TypedDict
 
-from ..planning.verdicts import Severity
 from .cells import Cells
 
 
@@ -64,18 +64,18 @@ class JudgedFrame:
     taken: CameraSettings = CameraSettings()
 
 
-@dataclass(frozen=True)
-class Finding:
-    severity: Severity
-    text: str
+class Named(TypedDict):
+    """Figures that say which frames a finding is about: their numbers in the plan and the names of their files."""
+
+    numbers: tuple[int, ...]
+    files: tuple[str, ...]
 
 
-def names_of(frames: Sequence[JudgedFrame]) -> str:
-    """Return frames as a sentence begins with them: Frame 3; Frames 1 to 6; frames without a plan by their files."""
-    numbers = sorted({frame.number for frame in frames})
-    if 0 in numbers:
-        return _listed([frame.file_name for frame in frames])
-    return numbered(numbers)
+def named(frames: Sequence[JudgedFrame]) -> Named:
+    """Return which frames a finding is about."""
+    return Named(
+        numbers=tuple(sorted({frame.number for frame in frames})), files=tuple(frame.file_name for frame in frames)
+    )
 
 
 def numbered(numbers: Sequence[int]) -> str:
@@ -89,8 +89,9 @@ def numbered(numbers: Sequence[int]) -> str:
         else:
             runs.append([number])
     parts = [part for run in runs for part in ([f"{run[0]} to {run[-1]}"] if len(run) > 2 else map(str, run))]
-    return f"Frames {_listed(parts)}"
+    return f"Frames {listed(parts)}"
 
 
-def _listed(parts: Sequence[str]) -> str:
+def listed(parts: Sequence[str]) -> str:
+    """Return parts as a list in a sentence: "a", "a and b", "a, b and c"."""
     return parts[0] if len(parts) == 1 else f"{', '.join(parts[:-1])} and {parts[-1]}"

@@ -10,10 +10,12 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 
+from ..planning.reasons import Reason
 from ..planning.verdicts import FAILS, HOLDS, TIGHT, UNSAID, Severity
 from ..units.spelling import percent
+from . import wording as say
 from .cells import Cells
-from .judged import Finding, JudgedFrame, JudgedGroup, names_of, numbered
+from .judged import JudgedFrame, JudgedGroup, named
 from .places import Place
 from .setting_findings import setting_findings
 from .sharp_findings import sharp_findings
@@ -30,7 +32,7 @@ def findings(
     groups: Mapping[int, JudgedGroup],
     missing: Sequence[int],
     circle_share: float | None = None,
-) -> tuple[Finding, ...]:
+) -> tuple[Reason, ...]:
     """Judge the files of a session, worst finding first.
 
     groups: by number; missing: numbers of planned frames without a file. circle_share: see sharp_findings.
@@ -94,20 +96,13 @@ def error_ev(
     return sum(told) / len(told) - change
 
 
-def _missing(missing: Sequence[int]) -> list[Finding]:
+def _missing(missing: Sequence[int]) -> list[Reason]:
     if not missing:
         return []
-    one = len(missing) == 1
-    return [
-        Finding(
-            FAILS,
-            f"{numbered(missing)} {'is' if one else 'are'} missing among the files: take "
-            f"{'it' if one else 'them'} while you still can.",
-        )
-    ]
+    return [say.missing(numbers=tuple(missing)).fails()]
 
 
-def _light(frames: Sequence[JudgedFrame]) -> list[Finding]:
+def _light(frames: Sequence[JudgedFrame]) -> list[Reason]:
     """Return the difference of the light from the prediction, with the settings taken into account, and the frames in
     other light than the rest.
     """
@@ -119,48 +114,48 @@ def _light(frames: Sequence[JudgedFrame]) -> list[Finding]:
     for frame in frames:
         if frame.error_ev is not None and abs(frame.error_ev - middle) > _LIGHT_TIGHT:
             off = frame.error_ev - middle
-            found.append(
-                Finding(
-                    TIGHT if abs(off) <= _LIGHT_FAILS else FAILS,
-                    f"{names_of([frame])} had {abs(off):.1f} stops {'more' if off > 0 else 'less'} light than "
-                    "the others.",
-                )
-            )
+            words = say.other_light(more_stops=off, **named([frame]))
+            found.append(words.reason(TIGHT if abs(off) <= _LIGHT_FAILS else FAILS))
     return found
 
 
-def _of_light(error_ev: float) -> Finding:
+def _of_light(error_ev: float) -> Reason:
     if abs(error_ev) < 0.1:
-        return Finding(HOLDS, "The light was as planned, within a tenth of a stop.")
+        return say.light_as_planned().holds()
     mark = HOLDS if abs(error_ev) <= _LIGHT_TIGHT else TIGHT if abs(error_ev) <= _LIGHT_FAILS else FAILS
-    return Finding(
-        mark, f"The light was {abs(error_ev):.1f} stops {'brighter' if error_ev > 0 else 'darker'} than planned."
-    )
+    return say.light_differs(brighter_stops=error_ev).reason(mark)
 
 
-def _clipping(frames: Sequence[JudgedFrame], groups: Mapping[int, JudgedGroup]) -> list[Finding]:
+def _clipping(frames: Sequence[JudgedFrame], groups: Mapping[int, JudgedGroup]) -> list[Reason]:
     """Return where highlights are lost that the plan does not give up: of a bracket, its darkest frame must hold
     them.
     """
     sets: dict[tuple[int, int], list[JudgedFrame]] = {}
     for frame in frames:
         sets.setdefault((frame.group, frame.place), []).append(frame)
-    found: dict[tuple[Severity, str], list[JudgedFrame]] = {}
+    found: dict[tuple[Severity, str, str, str, bool], list[JudgedFrame]] = {}
     for those in sets.values():
         held = min(those, key=lambda frame: frame.clipped_share)
         beyond = held.clipped_share - (held.planned_clipped or 0.0)
         if beyond <= _CLIPPED_TIGHT:
             continue
-        planned = f" ({percent(held.planned_clipped, 1)} planned)" if held.planned_clipped else ""
-        text = (
-            f"{held.clipped_channel or 'white'} clips in {percent(held.clipped_share, 1)} of the "
-            f"picture{planned}{' even in the frame that holds most' if len(those) > 1 else ''}"
-        )
-        found.setdefault((FAILS if beyond > _CLIPPED_FAILS else TIGHT, text), []).append(held)
-    return [Finding(severity, f"{names_of(those)}: {text}.") for (severity, text), those in found.items()]
+        severity = FAILS if beyond > _CLIPPED_FAILS else TIGHT
+        # Those that read alike are said together.
+        shares = percent(held.clipped_share, 1), percent(held.planned_clipped or 0.0, 1)
+        found.setdefault((severity, held.clipped_channel or "white", *shares, len(those) > 1), []).append(held)
+    return [
+        say.clips(
+            channel=channel,
+            share=those[0].clipped_share,
+            planned_share=those[0].planned_clipped,
+            holds_most=holds_most,
+            **named(those),
+        ).reason(severity)
+        for (severity, channel, _, _, holds_most), those in found.items()
+    ]
 
 
-def _moved(frames: Sequence[JudgedFrame], groups: Mapping[int, JudgedGroup]) -> list[Finding]:
+def _moved(frames: Sequence[JudgedFrame], groups: Mapping[int, JudgedGroup]) -> list[Reason]:
     """Return which frames moved; of a frame taken several times to choose from, only where all did."""
 
     def has_another(moved: JudgedFrame) -> bool:
@@ -170,4 +165,4 @@ def _moved(frames: Sequence[JudgedFrame], groups: Mapping[int, JudgedGroup]) -> 
         )
 
     moved = [frame for frame in frames if frame.moved and not has_another(frame)]
-    return [Finding(FAILS, f"{names_of(moved)} moved as a whole: the camera shook or was bumped.")] if moved else []
+    return [say.moved(**named(moved)).fails()] if moved else []

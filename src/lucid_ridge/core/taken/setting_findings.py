@@ -5,16 +5,17 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
-from ..planning.verdicts import FAILS, HOLDS, TIGHT, Severity
+from ..planning.reasons import Reason
+from ..planning.verdicts import FAILS, TIGHT, Severity
 from ..units.lengths import format_distance
 from ..units.markings import format_aperture, format_shutter
-from .judged import CameraSettings, Finding, JudgedFrame, names_of
+from . import wording as say
+from .judged import CameraSettings, JudgedFrame, named
 
 # Cameras write round figures: what differs by less is the same setting [stops; of a focal length, its ratio; of a
 # distance, which they tell coarsely, its ratio].
 _SAME_STOPS, _SAME_FOCAL, _SAME_FOCUS = 0.2, 1.05, 1.5
 _FAR_STOPS, _FAR_FOCAL = 1.0, 1.1
-_SAME_EXPOSURE_STOPS = 1 / 3
 
 
 def exposure_change_stops(planned: CameraSettings, taken: CameraSettings) -> float | None:
@@ -29,11 +30,11 @@ def exposure_change_stops(planned: CameraSettings, taken: CameraSettings) -> flo
     return by_shutter + by_iso - 2 * by_f
 
 
-def setting_findings(frames: Sequence[JudgedFrame]) -> list[Finding]:
+def setting_findings(frames: Sequence[JudgedFrame]) -> list[Reason]:
     """Return which frames were taken with other settings than planned, those that differ alike together; one line
     where all agree.
     """
-    found: dict[tuple[Severity, str], list[JudgedFrame]] = {}
+    found: dict[tuple[Severity, tuple[str, ...], str], list[JudgedFrame]] = {}
     compared = False
     for frame in frames:
         if frame.planned == CameraSettings():
@@ -42,13 +43,22 @@ def setting_findings(frames: Sequence[JudgedFrame]) -> list[Finding]:
         exposing, others = _exposing(frame.planned, frame.taken), _others(frame.planned, frame.taken)
         if exposing or others:
             severity = FAILS if any(item[0] == FAILS for item in (*exposing, *others)) else TIGHT
-            text = ", ".join(text for _, text in (*exposing, *others)) + (_exposure_words(frame) if exposing else "")
-            found.setdefault((severity, text), []).append(frame)
+            texts = tuple(text for _, text in (*exposing, *others))
+            change = exposure_change_stops(frame.planned, frame.taken) if exposing else None
+            # Those that read alike are said together.
+            found.setdefault((severity, texts, f"{change:.1f}" if change is not None else ""), []).append(frame)
     if not compared:
         return []
     if not found:
-        return [Finding(HOLDS, "The settings are as planned.")]
-    return [Finding(severity, f"{names_of(those)}: {text}.") for (severity, text), those in found.items()]
+        return [say.settings_as_planned().holds()]
+    return [
+        say.settings_differ(
+            differing=texts,
+            exposure_stops=exposure_change_stops(those[0].planned, those[0].taken) if change else None,
+            **named(those),
+        ).reason(severity)
+        for (severity, texts, change), those in found.items()
+    ]
 
 
 def differing(planned: CameraSettings, taken: CameraSettings) -> list[str]:
@@ -101,15 +111,6 @@ def _others(planned: CameraSettings, taken: CameraSettings) -> list[tuple[Severi
             (TIGHT, f"focused at {format_distance(taken.focus_m)} instead of {format_distance(planned.focus_m)}")
         )
     return found
-
-
-def _exposure_words(frame: JudgedFrame) -> str:
-    change = exposure_change_stops(frame.planned, frame.taken)
-    if change is None:
-        return ""
-    if abs(change) <= _SAME_EXPOSURE_STOPS:
-        return ", the exposure about the same"
-    return f", {abs(change):.1f} stops {'more' if change > 0 else 'less'} exposure"
 
 
 def _stops(was: float | None, now: float | None) -> float:

@@ -12,9 +12,10 @@ from sqlalchemy.orm import Session, undefer
 
 from ...core.facts.log import Outcome
 from ...core.field.recorded import RecordedPlan
+from ...core.planning.reasons import Reason
 from ...core.taken.cells import Cells, Seen
 from ...core.taken.grouping import GroupKind
-from ...core.taken.judged import CameraSettings, Finding, JudgedFrame, JudgedGroup
+from ...core.taken.judged import CameraSettings, JudgedFrame, JudgedGroup
 from ...core.taken.judging import error_ev, findings, means_at, moved_at
 from ...core.taken.pixels import BlurKind
 from ...core.taken.places import Place
@@ -32,7 +33,7 @@ _CELL_FIGURES = ("mean", "clipped", "sigma_px", "moved_deg")
 SETTINGS = ("f_number", "shutter_s", "iso", "focal_mm", "focus_m")
 
 
-def entry_findings(session: Session, entry: LogEntry) -> tuple[Finding, ...]:
+def entry_findings(session: Session, entry: LogEntry) -> tuple[Reason, ...]:
     """Return the findings about an entry's files; empty without files."""
     query = (
         select(LogFrame)

@@ -16,9 +16,9 @@ from sqlalchemy.orm import Session
 from ...core.facts.log import Outcome
 from ...core.field.recorded import RecordedPlan
 from ...core.field.strip import Spell, SpellKind, Strip, strip
+from ...core.planning.reasons import Reason
 from ...core.planning.verdicts import FAILS, TIGHT
 from ...core.spans.instants import zone_info
-from ...core.taken.judged import Finding
 from ...core.units.markings import format_shutter
 from ...store.log import LogEntry, LogFrame
 from ...store.recorded_plans import plan_of_entry
@@ -39,7 +39,7 @@ class EntryPicture:
     best_frame_id: int | None
     stars: int | None
     planned: bool
-    told: Finding | None
+    told: Reason | None
 
 
 def entry_pictures(session: Session, entries: Sequence[LogEntry]) -> dict[int, EntryPicture]:

@@ -73,7 +73,8 @@ export function Card({ content, stale, title = "h2" }: { content: Content; stale
           <b>{content.filters.join(" + ") || "no filter"}</b>
           {first && (
             <>
-              , <b style={{ fontFamily: MONO }}>{first.aperture}</b>, ISO <b style={{ fontFamily: MONO }}>{first.iso}</b>
+              , <b style={{ fontFamily: MONO }}>{first.aperture}</b>, ISO{" "}
+              <b style={{ fontFamily: MONO }}>{first.iso}</b>
             </>
           )}
           {content.flash && (

@@ -66,12 +66,17 @@ function LineTable({ lines, panorama, head }: { lines: Line[]; panorama: boolean
         {lines.map((line, index) => {
           const before = lines[index - 1];
           const another =
-            before !== undefined && (before.group !== line.group || before.focus !== line.focus || before.aim !== line.aim);
+            before !== undefined &&
+            (before.group !== line.group || before.focus !== line.focus || before.aim !== line.aim);
           return (
             <chakra.tr
               key={line.first}
               borderTop={
-                another ? (before.group !== line.group ? "2px solid currentColor" : "1px solid currentColor") : undefined
+                another
+                  ? before.group !== line.group
+                    ? "2px solid currentColor"
+                    : "1px solid currentColor"
+                  : undefined
               }
               style={{ fontFamily: MONO, breakInside: "avoid" }}
             >

@@ -24,7 +24,8 @@ export class Elapsed {
     this.wall = clocks.wall();
     this.steady = clocks.steady();
     this.passed = startedMs === null ? 0 : Math.max(0, this.wall - startedMs);
-    if (startedMs !== null) this.doubt = "This page was reloaded: the time is by the device's clock alone and may be wrong.";
+    if (startedMs !== null)
+      this.doubt = "This page was reloaded: the time is by the device's clock alone and may be wrong.";
   }
 
   /** Milliseconds since the start. hidden: the page was out of sight since the last call, so that the device may have slept. */
@@ -56,7 +57,8 @@ export const wholeS = (spans: Span[]): number => spans.reduce((sum, span) => sum
 export function at(spans: Span[], elapsedS: number): { at: number; left: number; total: number } {
   let before = 0;
   for (const [index, span] of spans.entries()) {
-    if (elapsedS < before + span.seconds) return { at: index, left: before + span.seconds - elapsedS, total: span.seconds };
+    if (elapsedS < before + span.seconds)
+      return { at: index, left: before + span.seconds - elapsedS, total: span.seconds };
     before += span.seconds;
   }
   return { at: -1, left: 0, total: 0 };

@@ -58,7 +58,13 @@ function database(): Promise<IDBPDatabase<Schema>> {
 export async function keep(event: FieldEvent): Promise<void> {
   const transaction = (await database()).transaction("events", "readwrite", { durability: "strict" });
   // Events are never thrown away one by one: their number grows.
-  await transaction.store.put({ id: event.id, run_id: event.run_id, sent: 0, event, turn: await transaction.store.count() });
+  await transaction.store.put({
+    id: event.id,
+    run_id: event.run_id,
+    sent: 0,
+    event,
+    turn: await transaction.store.count(),
+  });
   await transaction.done;
 }
 

@@ -78,7 +78,8 @@ export function runOf(events: FieldEvent[]): Run {
     if (event.kind === "note" && !event.frame) run.notes.push(event.text ?? "");
     if (event.kind === "checked" || event.kind === "packed") run.checked.add(event.text ?? "");
     if (isWay(event.kind)) run.way[event.kind] ??= event.at_utc;
-    if (event.kind === "battery" && event.value != null && event.value >= 0 && event.value <= 100) run.battery.push(event.value);
+    if (event.kind === "battery" && event.value != null && event.value >= 0 && event.value <= 100)
+      run.battery.push(event.value);
     if (event.kind === "rating" && event.value != null) run.ratings[event.text ?? ""] = event.value;
   }
   return run;
@@ -99,7 +100,8 @@ export function nextOf(run: Run, keys: string[]): string | null {
   return keys.find((key) => !isOver(run.frames[key])) ?? null;
 }
 
-export const isOver = (frame: FrameRun | undefined): boolean => frame !== undefined && (frame.taken > 0 || frame.skipped);
+export const isOver = (frame: FrameRun | undefined): boolean =>
+  frame !== undefined && (frame.taken > 0 || frame.skipped);
 
 /** A UUID, also on pages that are not served securely or lie in a file. */
 export function newId(): string {

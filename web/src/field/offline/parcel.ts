@@ -11,7 +11,11 @@ export interface Parcel {
 const CODE_CHARACTERS = 700;
 const HEAD = /^LR1 (\d+)\/(\d+) (\w+) (.*)$/s;
 
-export const parcelOf = (cardId: number, events: FieldEvent[]): Parcel => ({ lucid_ridge_events: 1, card_id: cardId, events });
+export const parcelOf = (cardId: number, events: FieldEvent[]): Parcel => ({
+  lucid_ridge_events: 1,
+  card_id: cardId,
+  events,
+});
 
 /** The events of a parcel's text. Throws an Error that says what was wrong. */
 export function readParcel(text: string): FieldEvent[] {
@@ -35,7 +39,8 @@ export async function codesOf(parcel: Parcel): Promise<string[]> {
   const mark = checksum(packed);
   return Array.from(
     { length: count },
-    (_, index) => `LR1 ${index + 1}/${count} ${mark} ${packed.slice(index * CODE_CHARACTERS, (index + 1) * CODE_CHARACTERS)}`,
+    (_, index) =>
+      `LR1 ${index + 1}/${count} ${mark} ${packed.slice(index * CODE_CHARACTERS, (index + 1) * CODE_CHARACTERS)}`,
   );
 }
 
@@ -47,7 +52,8 @@ export async function readCodes(codes: string[]): Promise<{ text: string } | { l
   for (const code of codes) {
     const match = HEAD.exec(code.trim());
     if (!match) continue;
-    if (mark && match[3] !== mark) throw new Error("These codes belong to two different exports: read one after the other.");
+    if (mark && match[3] !== mark)
+      throw new Error("These codes belong to two different exports: read one after the other.");
     mark = match[3] ?? "";
     count = Number(match[2]);
     parts.set(Number(match[1]), match[4] ?? "");

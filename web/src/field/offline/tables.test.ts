@@ -32,14 +32,32 @@ const late = (minutes: number) =>
   readTables(
     sheet,
     runOf([
-      { id: "a", run_id: "r", device: "d", at_utc: "2026-06-01T04:00:00Z", kind: "late", count: 1, text: "", value: minutes },
+      {
+        id: "a",
+        run_id: "r",
+        device: "d",
+        at_utc: "2026-06-01T04:00:00Z",
+        kind: "late",
+        count: 1,
+        text: "",
+        value: minutes,
+      },
     ]),
   );
 const read = (ev: number) =>
   readTables(
     sheet,
     runOf([
-      { id: "a", run_id: "r", device: "d", at_utc: "2026-06-01T04:00:00Z", kind: "reading", count: 1, text: "", value: ev },
+      {
+        id: "a",
+        run_id: "r",
+        device: "d",
+        at_utc: "2026-06-01T04:00:00Z",
+        kind: "reading",
+        count: 1,
+        text: "",
+        value: ev,
+      },
     ]),
   );
 

@@ -18,7 +18,12 @@ const ASPLANNED: Found = { settings: {}, words: "", mark: "holds", ended: false 
 /** Read the tables for what was found. Nothing is worked out here: rows were computed beforehand, and a reading is their sum of EVs. */
 export function readTables(sheet: Sheet, run: Run): Found {
   const { tables } = sheet;
-  const ended = (words: string): Found => ({ ...ASPLANNED, words: `${words} ${tables.ends}`, mark: "fails", ended: true });
+  const ended = (words: string): Found => ({
+    ...ASPLANNED,
+    words: `${words} ${tables.ends}`,
+    mark: "fails",
+    ended: true,
+  });
   const light = run.light;
   if (!light && run.missing.length === 0) return ASPLANNED;
   if (light?.kind === "late") {
@@ -45,7 +50,9 @@ function lateBy(sheet: Sheet, minutes: number): Found | null {
   const row = before && minutes - before.minutes < after.minutes - minutes ? before : after;
   const apart = after.apart_stops;
   const known =
-    apart == null ? "" : `; from ${before?.minutes ?? 0} to ${after.minutes} min they change by ${apart.toFixed(1)} stops`;
+    apart == null
+      ? ""
+      : `; from ${before?.minutes ?? 0} to ${after.minutes} min they change by ${apart.toFixed(1)} stops`;
   const between = `These are the settings for ${row.minutes} min${known}.`;
   return asFound(row, `Late by ${minutes} min. ${between}`);
 }
@@ -78,7 +85,9 @@ function asFound(row: Change, said: string): Found {
 export function evOf(meter: Meter, said: { aperture: string; shutter: string; iso: string }): number | null {
   const part = (marks: Meter["apertures"], label: string) => marks.find((mark) => mark.label === label)?.ev;
   const parts = [part(meter.apertures, said.aperture), part(meter.shutters, said.shutter), part(meter.isos, said.iso)];
-  return parts.every((value) => value !== undefined) ? parts.reduce<number>((sum, value) => sum + (value ?? 0), 0) : null;
+  return parts.every((value) => value !== undefined)
+    ? parts.reduce<number>((sum, value) => sum + (value ?? 0), 0)
+    : null;
 }
 
 /** Whether any of these events changes what is planned. */

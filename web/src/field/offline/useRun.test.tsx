@@ -206,7 +206,9 @@ describe("a countdown", () => {
     const clock = vi.spyOn(performance, "now");
     const start = performance.now();
     startCountdown({ ...of, spans });
-    await waitFor(async () => expect((await eventsOf(of.run_id)).map((event) => event.kind)).toEqual(["countdown_started"]));
+    await waitFor(async () =>
+      expect((await eventsOf(of.run_id)).map((event) => event.kind)).toEqual(["countdown_started"]),
+    );
     expect((await keptCounting())?.spans).toEqual(spans);
     // Nothing shows it for 36 s: it is over all the same, and the exposure is known.
     clock.mockReturnValue(start + 36_500);

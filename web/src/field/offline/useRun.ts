@@ -46,7 +46,11 @@ const NONE: readonly string[] = [];
 const SAME_OUTING_H = 18;
 
 /** The field session that another device has under way with this card; undefined where there is none. */
-async function underWay(cardId: number, server: Server | null, runIds: readonly string[]): Promise<store.KeptRun | undefined> {
+async function underWay(
+  cardId: number,
+  server: Server | null,
+  runIds: readonly string[],
+): Promise<store.KeptRun | undefined> {
   const [newest] = runIds;
   if (!server || !newest) return undefined;
   const events = await server.known(newest).catch(() => []);
@@ -66,11 +70,18 @@ function longAgo(kept: store.KeptRun, events: FieldEvent[], run: Run): RunWork["
   if (!last || !over) return null;
   const since = Math.max(Date.parse(last.at_utc), Date.parse(kept.continued ?? last.at_utc));
   const old = Math.abs(Date.now() - since) > SAME_OUTING_H * 3_600_000;
-  return old ? { at_utc: last.at_utc, taken: Object.values(run.frames).filter((frame) => frame.taken > 0).length } : null;
+  return old
+    ? { at_utc: last.at_utc, taken: Object.values(run.frames).filter((frame) => frame.taken > 0).length }
+    : null;
 }
 
 /** A field session with a card: its events as this device keeps them, sent to the server whenever it is there. */
-export function useRun(cardId: number, planned: Sheet, server: Server | null, runIds: readonly string[] = NONE): RunWork | null {
+export function useRun(
+  cardId: number,
+  planned: Sheet,
+  server: Server | null,
+  runIds: readonly string[] = NONE,
+): RunWork | null {
   const [kept, setKept] = useState<store.KeptRun | null>(null);
   const [events, setShown] = useState<FieldEvent[]>([]);
   // Two ticks may follow each other faster than the page is drawn.
@@ -109,7 +120,8 @@ export function useRun(cardId: number, planned: Sheet, server: Server | null, ru
     let here = true;
     void (async () => {
       try {
-        const run = (await store.runFor(cardId)) ?? (await underWay(cardId, server, runIds)) ?? (await store.runOrStart(cardId));
+        const run =
+          (await store.runFor(cardId)) ?? (await underWay(cardId, server, runIds)) ?? (await store.runOrStart(cardId));
         const own = await store.eventsOf(run.run_id);
         const order = await store.turnsOf(run.run_id);
         if (!here) return;
@@ -197,7 +209,9 @@ export function useRun(cardId: number, planned: Sheet, server: Server | null, ru
         kind,
         card_id: cardId,
       };
-      await store.keep(event).catch(() => setTrouble("This browser could not keep that: take it out before you close the page."));
+      await store
+        .keep(event)
+        .catch(() => setTrouble("This browser could not keep that: take it out before you close the page."));
       turns.current.push(event.id);
       const all = setEvents((before) => merged(before, [event]));
       void send();

@@ -27,7 +27,14 @@ export function Checks({ work }: { work: RunWork }) {
           <Tick key={item.key} work={work} kind="checked" of={item.key} words={item.words} more={item.more} />
         ))}
       </Box>
-      <Box display="flex" flexWrap="wrap" gap="0 20px" fontSize="heading" role="group" aria-label="Signal of a countdown">
+      <Box
+        display="flex"
+        flexWrap="wrap"
+        gap="0 20px"
+        fontSize="heading"
+        role="group"
+        aria-label="Signal of a countdown"
+      >
         {SIGNALS.map(([name, words]) => (
           <Box as="label" key={name} display="flex" gap="10px" alignItems="center" minH="56px">
             <input

@@ -68,7 +68,14 @@ export function CountdownBar({ shown }: { shown: { run_id: string; frame: string
   if (!now || (shown && shown.run_id === now.run_id && shown.frame === now.frame)) return null;
   return (
     <Box border="2px solid" borderColor="accent" px="10px" py="8px" display="grid" gap="6px" data-counting="">
-      <Box display="grid" gridTemplateColumns="auto 1fr auto" gap="12px" alignItems="center" role="timer" aria-live="off">
+      <Box
+        display="grid"
+        gridTemplateColumns="auto 1fr auto"
+        gap="12px"
+        alignItems="center"
+        role="timer"
+        aria-live="off"
+      >
         <Box fontFamily="mono" fontSize="display" lineHeight="1" fontWeight="600">
           {clockText(now.left)}
         </Box>

@@ -64,7 +64,8 @@ function Part({ title, children }: { title: string; children: React.ReactNode })
 function Reading({ work, tell }: { work: RunWork; tell: Tell }) {
   const { meter, frames } = work.sheet;
   const first = frames[0];
-  const has = (marks: Meter["apertures"], label: string | undefined) => marks.find((mark) => mark.label === label)?.label;
+  const has = (marks: Meter["apertures"], label: string | undefined) =>
+    marks.find((mark) => mark.label === label)?.label;
   const [said, setSaid] = useState({
     aperture: has(meter.apertures, first?.aperture) ?? meter.apertures[0]?.label ?? "",
     shutter: "1/60",

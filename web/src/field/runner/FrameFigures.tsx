@@ -11,7 +11,8 @@ export function FrameFigures({ frame, work }: { frame: Frame; work: RunWork }) {
   const shutter = set?.shutter ?? frame.shutter;
   const iso = set?.iso ?? frame.iso;
   const before = sheet.frames[sheet.frames.indexOf(frame) - 1];
-  const turned = (name: "focus" | "shutter" | "aperture" | "iso") => (before && before[name] !== frame[name] ? "set again" : "");
+  const turned = (name: "focus" | "shutter" | "aperture" | "iso") =>
+    before && before[name] !== frame[name] ? "set again" : "";
   return (
     <>
       <Box as="ol" display="grid" gap="2px" fontSize="heading" lineHeight="1.3" aria-label="Do this first">
@@ -21,7 +22,11 @@ export function FrameFigures({ frame, work }: { frame: Frame; work: RunWork }) {
       </Box>
       <Box display="grid" gridTemplateColumns="1fr 1fr" gap="6px 14px" data-figures="">
         <Big name={frame.focus_at} value={frame.focus} note={turned("focus")} />
-        <Big name="shutter" value={shutter} note={set && set.shutter !== frame.shutter ? "as found" : turned("shutter")} />
+        <Big
+          name="shutter"
+          value={shutter}
+          note={set && set.shutter !== frame.shutter ? "as found" : turned("shutter")}
+        />
         <Big name="aperture" value={frame.aperture} note={turned("aperture")} />
         <Big name="ISO" value={iso} note={set && set.iso !== frame.iso ? "as found" : turned("iso")} />
       </Box>

@@ -12,7 +12,18 @@ import { Slide } from "./Slide";
 
 const COUNTED_FROM_S = 1;
 // Keys that move the focus or belong to the browser; any other is a remote's.
-const NOT_A_REMOTE = new Set(["Tab", "Escape", "Shift", "Control", "Alt", "Meta", "ArrowLeft", "ArrowRight", "Home", "End"]);
+const NOT_A_REMOTE = new Set([
+  "Tab",
+  "Escape",
+  "Shift",
+  "Control",
+  "Alt",
+  "Meta",
+  "ArrowLeft",
+  "ArrowRight",
+  "Home",
+  "End",
+]);
 
 /** Whether this device is locked for gloves and rain; it stays so over a reload. */
 export function useGloves(): [boolean, (on: boolean) => void] {
@@ -41,7 +52,9 @@ export function Gloves({
   unlock: () => void;
 }) {
   const now = useCountdown();
-  const spans = spansOf(frame, work.sheet, work.found.settings[frame.key]).filter((span) => span.seconds >= COUNTED_FROM_S);
+  const spans = spansOf(frame, work.sheet, work.found.settings[frame.key]).filter(
+    (span) => span.seconds >= COUNTED_FROM_S,
+  );
   const mine = now && now.run_id === work.runId && now.frame === frame.key ? now : null;
   const counts = now !== null && now.at !== -1;
   // One camera exposes one frame at a time, and that may be the one before.
@@ -60,7 +73,8 @@ export function Gloves({
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       const onButton = event.target instanceof HTMLElement && event.target.closest("button,[role=slider]");
-      if (event.repeat || NOT_A_REMOTE.has(event.key) || event.ctrlKey || event.metaKey || event.altKey || onButton) return;
+      if (event.repeat || NOT_A_REMOTE.has(event.key) || event.ctrlKey || event.metaKey || event.altKey || onButton)
+        return;
       event.preventDefault();
       next?.();
     };
@@ -91,8 +105,22 @@ export function Gloves({
       <Box display="grid" gap="8px" alignContent="start">
         <FrameFigures frame={frame} work={work} />
       </Box>
-      <Box fontFamily="mono" fontSize="display" fontWeight="600" lineHeight="1.1" role="timer" aria-live="off" data-countdown="">
-        {running ? (running.at === -1 ? "over" : clockText(running.left)) : wholeS(spans) > 0 ? clockText(wholeS(spans)) : ""}
+      <Box
+        fontFamily="mono"
+        fontSize="display"
+        fontWeight="600"
+        lineHeight="1.1"
+        role="timer"
+        aria-live="off"
+        data-countdown=""
+      >
+        {running
+          ? running.at === -1
+            ? "over"
+            : clockText(running.left)
+          : wholeS(spans) > 0
+            ? clockText(wholeS(spans))
+            : ""}
         {running && running.at !== -1 && (
           <Box as="span" fontSize="heading" fontFamily="body" fontWeight="400" color="muted">
             {" "}

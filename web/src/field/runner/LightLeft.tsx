@@ -24,13 +24,23 @@ export function LightLeft({ sheet, lateMin }: { sheet: Sheet; lateMin: number })
       </Box>
     );
   const from = Math.min(start, now);
-  const share = (moment: number) => Math.min(100, Math.max(0, ((moment - from) / (Math.max(end, now) - from || 1)) * 100));
+  const share = (moment: number) =>
+    Math.min(100, Math.max(0, ((moment - from) / (Math.max(end, now) - from || 1)) * 100));
   const left = (end - now) / 1000;
-  const turns = (sheet.tide?.turns ?? []).filter((turn) => Date.parse(turn.at_utc) > from && Date.parse(turn.at_utc) < end);
+  const turns = (sheet.tide?.turns ?? []).filter(
+    (turn) => Date.parse(turn.at_utc) > from && Date.parse(turn.at_utc) < end,
+  );
   return (
     <Box display="grid" gap="4px" aria-label="Light left" role="group">
       <Box position="relative" height="16px" bg="raised" border="1px solid" borderColor="edge">
-        <Box position="absolute" left={`${share(now)}%`} right="0" top="0" bottom="0" bg={left > 0 ? "low" : "raised"} />
+        <Box
+          position="absolute"
+          left={`${share(now)}%`}
+          right="0"
+          top="0"
+          bottom="0"
+          bg={left > 0 ? "low" : "raised"}
+        />
         <Box position="absolute" left={`${share(now)}%`} top="-3px" bottom="-3px" width="3px" bg="accent" />
         {turns.map((turn) => (
           <Box
@@ -46,7 +56,11 @@ export function LightLeft({ sheet, lateMin }: { sheet: Sheet; lateMin: number })
       </Box>
       <Box display="flex" justifyContent="space-between" gap="10px" fontSize="lead" flexWrap="wrap">
         <span>
-          {now < start ? `starts in ${clockText((start - now) / 1000)}` : left > 0 ? "light left " : "the light has gone"}
+          {now < start
+            ? `starts in ${clockText((start - now) / 1000)}`
+            : left > 0
+              ? "light left "
+              : "the light has gone"}
           {now >= start && left > 0 && <b style={{ fontFamily: "var(--lr-fonts-mono)" }}>{clockText(left)}</b>}
         </span>
         <Box as="span" color="muted">

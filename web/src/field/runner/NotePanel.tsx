@@ -10,7 +10,15 @@ import { Thumb } from "./Thumb";
 const PICTURE_PX = 900;
 
 /** Words by keys or by the phone's dictation, a picture of the scene, and ratings, which can wait. */
-export function NotePanel({ work, aspects, frame }: { work: RunWork; aspects: string[]; frame: Schemas["RunFrameOut"] | null }) {
+export function NotePanel({
+  work,
+  aspects,
+  frame,
+}: {
+  work: RunWork;
+  aspects: string[];
+  frame: Schemas["RunFrameOut"] | null;
+}) {
   const [stored, setDraft] = useStored(`note ${work.runId}`);
   const draft = stored ?? "";
   const [told, setTold] = useState("");
@@ -48,7 +56,12 @@ export function NotePanel({ work, aspects, frame }: { work: RunWork; aspects: st
       </Box>
       <Box as="label" display="grid" gap="4px">
         A picture of the scene
-        <input type="file" accept="image/*" capture="environment" onChange={(event) => void picture(event.target.files?.[0])} />
+        <input
+          type="file"
+          accept="image/*"
+          capture="environment"
+          onChange={(event) => void picture(event.target.files?.[0])}
+        />
       </Box>
       <Box role="status" color="muted">
         {told}

@@ -62,10 +62,28 @@ export function Runner({ work, aspects, head }: { work: RunWork; aspects: string
   };
   if (gloves && frame && !work.resumed)
     return (
-      <Gloves work={work} frame={frame} ticked={ticked} take={() => void tick("taken")} undo={undo} unlock={() => wear(false)} />
+      <Gloves
+        work={work}
+        frame={frame}
+        ticked={ticked}
+        take={() => void tick("taken")}
+        undo={undo}
+        unlock={() => wear(false)}
+      />
     );
   return (
-    <Box as="main" id="main" tabIndex={-1} outline="none" maxW="560px" mx="auto" px="12px" pb="16px" display="grid" gap="12px">
+    <Box
+      as="main"
+      id="main"
+      tabIndex={-1}
+      outline="none"
+      maxW="560px"
+      mx="auto"
+      px="12px"
+      pb="16px"
+      display="grid"
+      gap="12px"
+    >
       <Box display="flex" alignItems="baseline" justifyContent="space-between" gap="10px" pt="8px">
         <Box as="h1" fontSize="heading" fontWeight="700" minW="0">
           {sheet.name}
@@ -98,7 +116,9 @@ export function Runner({ work, aspects, head }: { work: RunWork; aspects: string
           {ticked !== null ? (
             <Thumb onClick={undo}>{`Undo frame\u00a0${ticked}`}</Thumb>
           ) : isOver(run.frames[frame?.key ?? ""]) ? (
-            <Thumb onClick={() => void work.tell("again", { frame: frame?.key ?? "" }).then(() => setLooked(null))}>Again</Thumb>
+            <Thumb onClick={() => void work.tell("again", { frame: frame?.key ?? "" }).then(() => setLooked(null))}>
+              Again
+            </Thumb>
           ) : (
             <Thumb onClick={() => void tick("skipped")}>Skip</Thumb>
           )}
@@ -150,8 +170,8 @@ function Resumed({ work, resumed }: { work: RunWork; resumed: NonNullable<RunWor
   return (
     <Box display="grid" gap="10px" fontSize="heading" role="group" aria-label="Go on or start again">
       <div>
-        You were out with this card on {dayText(resumed.at_utc.slice(0, 10), true)}: {resumed.taken} of {work.sheet.frames.length}{" "}
-        taken. What happened then stays in the log.
+        You were out with this card on {dayText(resumed.at_utc.slice(0, 10), true)}: {resumed.taken} of{" "}
+        {work.sheet.frames.length} taken. What happened then stays in the log.
       </div>
       <Box display="grid" gridTemplateColumns="1fr 1fr" gap="8px">
         <Thumb look="main" onClick={() => void work.begin()}>

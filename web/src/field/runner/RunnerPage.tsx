@@ -23,7 +23,8 @@ export default function RunnerPage() {
         await keepSheet(card).catch(() => undefined);
         return card;
       } catch (failure) {
-        const kept = failure instanceof ApiError && failure.away ? await keptSheet(id).catch(() => undefined) : undefined;
+        const kept =
+          failure instanceof ApiError && failure.away ? await keptSheet(id).catch(() => undefined) : undefined;
         if (kept) return kept;
         throw failure;
       }
@@ -41,7 +42,8 @@ function Out({ card }: { card: NonNullable<Awaited<ReturnType<typeof keptSheet>>
     () => ({
       send: async (events) => (await take(client.POST("/api/field/events", { body: { events } }))).kept,
       known: async (runId) =>
-        (await take(client.GET("/api/field/runs/{run_id}", { params: { path: { run_id: runId } } }))).events as FieldEvent[],
+        (await take(client.GET("/api/field/runs/{run_id}", { params: { path: { run_id: runId } } })))
+          .events as FieldEvent[],
       found: (shotId, events) =>
         take(
           client.POST("/api/shots/{shot_id}/found", {

@@ -45,8 +45,8 @@ export function TakeOut({ work }: { work: RunWork }) {
   return (
     <Box display="grid" gap="12px" fontSize="heading">
       <div>
-        {events.length} {events.length === 1 ? "event" : "events"} on this device, of all cards and sessions. Read them in under
-        Logbook, “Read in from the field”.
+        {events.length} {events.length === 1 ? "event" : "events"} on this device, of all cards and sessions. Read them
+        in under Logbook, “Read in from the field”.
       </div>
       {shareable && (
         <Thumb
@@ -144,7 +144,8 @@ function Code({ text }: { text: string }) {
   const size = code.getModuleCount();
   let path = "";
   for (let row = 0; row < size; row++)
-    for (let column = 0; column < size; column++) if (code.isDark(row, column)) path += `M${column + 4} ${row + 4}h1v1h-1z`;
+    for (let column = 0; column < size; column++)
+      if (code.isDark(row, column)) path += `M${column + 4} ${row + 4}h1v1h-1z`;
   return (
     <Box bg="#fff" width="min(100%, 340px)" css={{ "[data-theme=ember] &": { background: "#f00" } }}>
       <svg viewBox={`0 0 ${size + 8} ${size + 8}`} width="100%" role="img" aria-label="A code to be photographed">

@@ -25,7 +25,9 @@ export function Waves({ work, frame }: { work: RunWork; frame: Schemas["RunFrame
           <Box fontFamily="mono" fontSize="display" fontWeight="600">
             {rhythm.periodS.toFixed(1)} s
             <Box as="span" fontSize="heading" fontFamily="body" color="muted" ml="10px">
-              {rhythm.spreadS === null ? "from one wave to the next" : `± ${rhythm.spreadS.toFixed(1)} s over ${rhythm.count}`}
+              {rhythm.spreadS === null
+                ? "from one wave to the next"
+                : `± ${rhythm.spreadS.toFixed(1)} s over ${rhythm.count}`}
             </Box>
           </Box>
           <Due rhythm={rhythm} now={now} shutterS={shutter} />
@@ -39,7 +41,9 @@ export function Waves({ work, frame }: { work: RunWork; frame: Schemas["RunFrame
         </Thumb>
         <Thumb
           disabled={!rhythm}
-          onClick={() => rhythm && void work.tell("waves", { value: Number(rhythm.periodS.toFixed(2)), count: rhythm.count })}
+          onClick={() =>
+            rhythm && void work.tell("waves", { value: Number(rhythm.periodS.toFixed(2)), count: rhythm.count })
+          }
         >
           Note the period
         </Thumb>

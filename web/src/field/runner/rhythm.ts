@@ -18,7 +18,8 @@ export function rhythmOf(taps: number[]): Rhythm | null {
   const middle = [...gaps].sort((a, b) => a - b)[Math.floor((gaps.length - 1) / 2)] ?? 0;
   const kept = gaps.filter((gap) => gap <= middle * LULL);
   const mean = kept.reduce((sum, gap) => sum + gap, 0) / kept.length;
-  const spread = kept.length > 1 ? Math.sqrt(kept.reduce((sum, gap) => sum + (gap - mean) ** 2, 0) / (kept.length - 1)) : null;
+  const spread =
+    kept.length > 1 ? Math.sqrt(kept.reduce((sum, gap) => sum + (gap - mean) ** 2, 0) / (kept.length - 1)) : null;
   return { periodS: mean, spreadS: spread, count: kept.length, lastMs: last };
 }
 

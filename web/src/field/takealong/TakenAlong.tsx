@@ -55,7 +55,15 @@ function Packing({ items, card }: { items: Taken["packing"]; card: Card }) {
       </Box>
       <Box as="ul" display="grid">
         {items.map((item) => (
-          <Tick key={item.key} work={work} kind="packed" of={item.key} words={item.name} more={item.why} done={item.packed} />
+          <Tick
+            key={item.key}
+            work={work}
+            kind="packed"
+            of={item.key}
+            words={item.name}
+            more={item.why}
+            done={item.packed}
+          />
         ))}
       </Box>
     </Box>

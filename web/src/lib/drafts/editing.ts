@@ -58,4 +58,8 @@ export function overtaken(state: Editing, value: string): Editing {
 
 /** Whether the value in force is another than the one over which the person types. */
 export const movedMeanwhile = (state: Editing, value: string): boolean =>
-  state.inside && state.typed !== undefined && state.base !== undefined && state.base !== value && state.typed !== value;
+  state.inside &&
+  state.typed !== undefined &&
+  state.base !== undefined &&
+  state.base !== value &&
+  state.typed !== value;

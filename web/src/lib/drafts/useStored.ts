@@ -15,7 +15,10 @@ export function useStored(name: string): [string | undefined, (text: string | un
 }
 
 /** The same for several values: what is stored counts only where its kind is that of the initial value. */
-export function useStoredValues<T extends object>(name: string, initial: T): [T, (part: Partial<T>) => void, () => void] {
+export function useStoredValues<T extends object>(
+  name: string,
+  initial: T,
+): [T, (part: Partial<T>) => void, () => void] {
   const [text, setText] = useStored(name);
   const values = { ...initial, ...fitting(text, initial) };
   return [values, (part) => setText(JSON.stringify({ ...values, ...part })), () => setText(undefined)];

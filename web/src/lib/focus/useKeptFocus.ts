@@ -35,7 +35,9 @@ export function useKeptFocus(): void {
 export function nextPlace(records: MutationRecord[], lost: Element): HTMLElement | undefined {
   const taken = records.find((record) => [...record.removedNodes].some((node) => node.contains(lost)));
   if (!taken) return onPage();
-  const instead = records.filter((record) => record.target === taken.target).flatMap((record) => [...record.addedNodes]);
+  const instead = records
+    .filter((record) => record.target === taken.target)
+    .flatMap((record) => [...record.addedNodes]);
   for (const node of [...instead, taken.nextSibling, taken.previousSibling]) {
     const found = node?.isConnected ? within(node) : undefined;
     if (found) return found;

@@ -15,7 +15,8 @@ export function useKeptSelection(text: string, typing: boolean) {
   }, [text, typing]);
   const look = () => {
     const box = ref.current;
-    whole.current = box !== null && box.value !== "" && box.selectionStart === 0 && box.selectionEnd === box.value.length;
+    whole.current =
+      box !== null && box.value !== "" && box.selectionStart === 0 && box.selectionEnd === box.value.length;
   };
   return { ref, onSelect: look };
 }

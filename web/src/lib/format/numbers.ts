@@ -8,7 +8,8 @@ export function plain(value: number | null | undefined, decimals = 4): string {
 }
 
 /** A position to a tenth of a metre. */
-export const coordinates = (latitude: number, longitude: number): string => `${plain(latitude, 6)}, ${plain(longitude, 6)}`;
+export const coordinates = (latitude: number, longitude: number): string =>
+  `${plain(latitude, 6)}, ${plain(longitude, 6)}`;
 
 /** A share as the core writes it (core/units/spelling.py: percent): a narrow space, halves up, no minus before nothing. */
 export function percent(share: number, decimals = 0): string {

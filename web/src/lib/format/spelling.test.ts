@@ -33,7 +33,9 @@ interface Cases {
   percentages: [number, number, string][];
 }
 // The core is held to the same cases (tests/core/test_spelling.py).
-const cases = JSON.parse(readFileSync(join(import.meta.dirname, "../../../../tests/reference/spellings.json"), "utf8")) as Cases;
+const cases = JSON.parse(
+  readFileSync(join(import.meta.dirname, "../../../../tests/reference/spellings.json"), "utf8"),
+) as Cases;
 
 describe("the same texts as the core writes", () => {
   const written: [string, Case<number>[] | Case<string>[], (value: never) => string][] = [
@@ -68,7 +70,12 @@ describe("lengths", () => {
   it("has round marks in either", () => {
     expect([0.1, 1, 300, 1000].map(roundLength)).toEqual([0.1, 1, 300, 1000]);
     spell(AMERICAN);
-    expect([0.1, 1, 300, 1000].map((metres) => lengthText(roundLength(metres)))).toEqual(["1″", "12″", "300 ft", "1 mi"]);
+    expect([0.1, 1, 300, 1000].map((metres) => lengthText(roundLength(metres)))).toEqual([
+      "1″",
+      "12″",
+      "300 ft",
+      "1 mi",
+    ]);
     const marks = [0.1, 0.5, 0.8, 1, 3, 300, 1000, 3000].map(roundLength);
     expect([...marks].sort((a, b) => a - b)).toEqual(marks);
   });

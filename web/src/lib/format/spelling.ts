@@ -104,7 +104,12 @@ export const metresField = (name: string, unit: string | undefined) =>
 /** The clock time of an instant where the zone is: "16:04" or "4:04 pm". */
 export function clockIn(zone: string): (instant: Date) => string {
   const twelve = inForce.hours === "12";
-  const format = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", hourCycle: "h23", timeZone: zone });
+  const format = new Intl.DateTimeFormat("en-GB", {
+    hour: "2-digit",
+    minute: "2-digit",
+    hourCycle: "h23",
+    timeZone: zone,
+  });
   return (instant) => {
     const text = format.format(instant);
     const hour = Number(text.slice(0, 2));

@@ -89,7 +89,13 @@ export default function WhichPlace() {
           {found.without_forecast.length > 0 && <AskForecasts locations={found.without_forecast} />}
           {found.best.length > 0 ? (
             <Box aria-label="Prospects" as="ol" css={{ listStyle: "none" }}>
-              <Box as="li" display={{ base: "none", lg: "grid" }} gridTemplateColumns={COLUMNS} gap="0 16px" alignItems="end">
+              <Box
+                as="li"
+                display={{ base: "none", lg: "grid" }}
+                gridTemplateColumns={COLUMNS}
+                gap="0 16px"
+                alignItems="end"
+              >
                 <span />
                 <span />
                 <LaneClock from={start} to={end} days={found.days} />
@@ -100,12 +106,26 @@ export default function WhichPlace() {
               {found.best.map((item, index) => (
                 <Fragment key={`${item.shot_id}:${item.location_id}`}>
                   {item.travel !== found.best[index - 1]?.travel && (
-                    <Box as="li" pt={index ? "16px" : "4px"} pb="3px" fontSize="small" color="muted" data-travel={item.travel}>
+                    <Box
+                      as="li"
+                      pt={index ? "16px" : "4px"}
+                      pb="3px"
+                      fontSize="small"
+                      color="muted"
+                      data-travel={item.travel}
+                    >
                       {capital(labelOf("Travel", item.travel))}
                       {!item.drive_known && ": enter the drive at the place, and it is ranked with the others."}
                     </Box>
                   )}
-                  <ProspectRow item={item} rank={index + 1} from={start} to={end} open={index === 0} dated={days !== "1"} />
+                  <ProspectRow
+                    item={item}
+                    rank={index + 1}
+                    from={start}
+                    to={end}
+                    open={index === 0}
+                    dated={days !== "1"}
+                  />
                 </Fragment>
               ))}
             </Box>

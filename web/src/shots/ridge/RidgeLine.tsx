@@ -75,7 +75,14 @@ export function RidgeLine({
           ))}
         </Box>
       </Box>
-      <Box display={{ base: "block", lg: "none" }} px="16px" py="6px" fontSize="body" borderTop="1px solid" borderColor="line">
+      <Box
+        display={{ base: "block", lg: "none" }}
+        px="16px"
+        py="6px"
+        fontSize="body"
+        borderTop="1px solid"
+        borderColor="line"
+      >
         {verdicts[chosen]?.text}
       </Box>
     </Box>
@@ -119,7 +126,14 @@ const Summit = memo(function Summit({
       position="relative"
     >
       <Box fontSize={{ base: "note", lg: "body" }} fontWeight={here ? 700 : 600} whiteSpace="nowrap">
-        <Box as="span" color="muted" fontFamily="mono" fontSize="small" mr="2px" display={{ base: "none", lg: "inline" }}>
+        <Box
+          as="span"
+          color="muted"
+          fontFamily="mono"
+          fontSize="small"
+          mr="2px"
+          display={{ base: "none", lg: "inline" }}
+        >
           {index + 1}
         </Box>{" "}
         {STEP_WORDS[verdict.step]} <VisuallyHidden>{markWords(verdict.mark)}: </VisuallyHidden>

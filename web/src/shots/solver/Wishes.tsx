@@ -135,7 +135,11 @@ function Wish({
 
 function Limit({ name, label }: { name: "most_iso" | "most_frames" | "most_min" | "within_min"; label: string }) {
   return (
-    <Box css={{ "& label": { position: "absolute", width: "1px", height: "1px", overflow: "hidden", clipPath: "inset(50%)" } }}>
+    <Box
+      css={{
+        "& label": { position: "absolute", width: "1px", height: "1px", overflow: "hidden", clipPath: "inset(50%)" },
+      }}
+    >
       <ShotField name={name} label={label} optional={name !== "within_min"} placeholder="any" />
     </Box>
   );

@@ -81,11 +81,19 @@ function LensRow({ item, furthest, take }: { item: LensChoice; furthest: number;
         )}
       </Box>
       {item.reached && (
-        <Box display="grid" gridTemplateColumns="170px 1fr" gap="10px" fontSize="small" color="muted" alignItems="center">
+        <Box
+          display="grid"
+          gridTemplateColumns="170px 1fr"
+          gap="10px"
+          fontSize="small"
+          color="muted"
+          alignItems="center"
+        >
           <Room item={item} furthest={furthest} />
           <span>
             {item.working_label ? `${item.working_label} of room, ` : ""}
-            {item.background_label} of background, blurred over {percentInUse(Math.min(9.99, item.blur_share))} of the width
+            {item.background_label} of background, blurred over {percentInUse(Math.min(9.99, item.blur_share))} of the
+            width
             {item.cost_stops >= 0.05 ? `, costs ${item.cost_stops.toFixed(1)} EV` : ""}
           </span>
         </Box>

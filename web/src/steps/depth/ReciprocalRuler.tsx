@@ -8,7 +8,9 @@ import { lengthText, roundLength } from "../../lib/format/spelling";
 import type { Shot, ShotWork } from "../../shots/useShot";
 import { ink } from "../../theme/system";
 
-const DISTANCES = [0.1, 0.12, 0.15, 0.2, 0.25, 0.3, 0.4, 0.5, 0.6, 0.8, 1, 1.5, 2, 3, 5, 10, 20, 50, 100, 300, 1000, 3000, 10000];
+const DISTANCES = [
+  0.1, 0.12, 0.15, 0.2, 0.25, 0.3, 0.4, 0.5, 0.6, 0.8, 1, 1.5, 2, 3, 5, 10, 20, 50, 100, 300, 1000, 3000, 10000,
+];
 const label = (metres: number) => lengthText(metres);
 
 /**
@@ -43,7 +45,10 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
         const left = 52;
         const right = width - 26;
         const start = depth.curve_inverse_m[0] ?? 3;
-        const end = Math.min(depth.curve_inverse_m.at(-1) ?? 0, ...depth.positions.map((item) => inverse(item.far_limit.value)));
+        const end = Math.min(
+          depth.curve_inverse_m.at(-1) ?? 0,
+          ...depth.positions.map((item) => inverse(item.far_limit.value)),
+        );
         const x = scaleLinear()
           .domain(still ?? [start, end])
           .range([left, right]);
@@ -63,7 +68,8 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
           .domain([0, highest])
           .range([bars - 14, top])
           .clamp(true);
-        const curve = line()(depth.curve_inverse_m.map((inv, index) => [x(inv), y(depth.curve_blur_um[index] ?? 0)])) ?? "";
+        const curve =
+          line()(depth.curve_inverse_m.map((inv, index) => [x(inv), y(depth.curve_blur_um[index] ?? 0)])) ?? "";
         const ticks = thin(
           [
             ...DISTANCES.map(roundLength).map((metres) => ({ at: x(1 / metres), label: label(metres) })),
@@ -101,13 +107,23 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
             <rect x={left} y={y(limit)} width={right - left} height={bars - 14 - y(limit)} fill={ink("raised")} />
             <BottomAxis ticks={ticks} y={axisY} top={top} />
             <LeftAxis
-              ticks={[0, limit, limit * 2].filter((um) => um <= highest).map((um) => ({ at: y(um), label: `${Math.round(um)}` }))}
+              ticks={[0, limit, limit * 2]
+                .filter((um) => um <= highest)
+                .map((um) => ({ at: y(um), label: `${Math.round(um)}` }))}
               x={left}
             />
             <text x={left - 6} y={top - 2} fontSize="12" fill={ink("muted")} textAnchor="end">
               µm
             </text>
-            <line x1={left} x2={right} y1={y(limit)} y2={y(limit)} stroke={ink("rust")} strokeWidth={1.5} strokeDasharray="6 4" />
+            <line
+              x1={left}
+              x2={right}
+              y1={y(limit)}
+              y2={y(limit)}
+              stroke={ink("rust")}
+              strokeWidth={1.5}
+              strokeDasharray="6 4"
+            />
             <text x={right} y={y(limit) - 5} fontSize="13" textAnchor="end" fill={ink("rust")}>
               soft above <tspan className="figure">{Math.round(limit)}</tspan> µm
             </text>
@@ -169,7 +185,10 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
                     fill={ink("fg")}
                   >
                     {item.name} <tspan className="figure">{item.distance_label}</tspan>
-                    <tspan fill={soft ? (item.must_be_sharp ? ink("rust") : ink("muted")) : ink("accent")}> {item.verdict}</tspan>
+                    <tspan fill={soft ? (item.must_be_sharp ? ink("rust") : ink("muted")) : ink("accent")}>
+                      {" "}
+                      {item.verdict}
+                    </tspan>
                   </text>
                 </g>
               );
@@ -210,7 +229,11 @@ export function ReciprocalRuler({ shot, set }: { shot: Shot; set: ShotWork["set"
                 }}
                 nudge={(steps) =>
                   setFar(
-                    far === null ? (steps < 0 ? 500 : Number.POSITIVE_INFINITY) : Number((far * 1.05 ** steps).toPrecision(3)),
+                    far === null
+                      ? steps < 0
+                        ? 500
+                        : Number.POSITIVE_INFINITY
+                      : Number((far * 1.05 ** steps).toPrecision(3)),
                   )
                 }
               >

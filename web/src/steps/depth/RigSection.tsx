@@ -63,7 +63,12 @@ export function RigSection({ shot, set, asked }: ShotWork) {
           change={(subject_moves) => set({ subject_moves })}
         />
       )}
-      <Box display="grid" gridTemplateColumns="repeat(auto-fill, minmax(205px, 1fr))" gap="3px 18px" data-field="accessory_ids">
+      <Box
+        display="grid"
+        gridTemplateColumns="repeat(auto-fill, minmax(205px, 1fr))"
+        gap="3px 18px"
+        data-field="accessory_ids"
+      >
         {accessories.map((item) => (
           <Tick
             key={item.id}

@@ -29,7 +29,14 @@ export function RingMarks({ depth }: { depth: Schemas["DepthOut"] }) {
           // biome-ignore lint/suspicious/noArrayIndexKey: positions are their order
           <g key={index}>
             <line x1={at(share)} x2={at(share)} y1={13} y2={37} stroke={ink("accent")} strokeWidth={2} />
-            <text className="figure" x={at(share)} y={index % 2 ? 49 : 9} textAnchor="middle" fontSize="12" fill={ink("fg")}>
+            <text
+              className="figure"
+              x={at(share)}
+              y={index % 2 ? 49 : 9}
+              textAnchor="middle"
+              fontSize="12"
+              fill={ink("fg")}
+            >
               {depth.throw.length <= 12 ? index + 1 : ""}
             </text>
           </g>

@@ -96,7 +96,9 @@ export function SharpSection({ shot, change, set, asked, errors }: ShotWork) {
               save={(text) => {
                 const infinite = /^\s*(∞|inf(inity)?)\s*$/i.test(text);
                 return change(
-                  infinite ? { far_infinite: true, far_m: null } : { far_infinite: false, far_m: text.trim() ? text : null },
+                  infinite
+                    ? { far_infinite: true, far_m: null }
+                    : { far_infinite: false, far_m: text.trim() ? text : null },
                 );
               }}
             />

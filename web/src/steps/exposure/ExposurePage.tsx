@@ -57,7 +57,8 @@ export default function ExposurePage(work: ShotWork) {
   const view: View = params.get("view") === "picture" ? "picture" : "ledger";
   const lights = (kit?.accessories ?? []).some((item) => isLight(item.kind) && facts.accessory_ids.includes(item.id));
   const metered = facts.metered_f_number !== null && facts.metered_shutter_s !== null && facts.metered_iso !== null;
-  const partly = !metered && (facts.metered_f_number !== null || facts.metered_shutter_s !== null || facts.metered_iso !== null);
+  const partly =
+    !metered && (facts.metered_f_number !== null || facts.metered_shutter_s !== null || facts.metered_iso !== null);
   return (
     <StepLayout
       drawing={
@@ -77,7 +78,9 @@ export default function ExposurePage(work: ShotWork) {
             )}
           </Tabs>
         ) : (
-          <Empty>Type a meter reading at the right, or choose a time in step 2 so that the light can be predicted.</Empty>
+          <Empty>
+            Type a meter reading at the right, or choose a time in step 2 so that the light can be predicted.
+          </Empty>
         )
       }
       dials={

@@ -51,7 +51,11 @@ export function FiltersOn({
         return (
           <Box key={filter.id}>
             <Box display="flex" justifyContent="space-between" gap="8px">
-              <Tick label={filter.name} checked={use?.on_lens ?? false} change={(on_lens) => change(filter.id, { on_lens })} />
+              <Tick
+                label={filter.name}
+                checked={use?.on_lens ?? false}
+                change={(on_lens) => change(filter.id, { on_lens })}
+              />
               <Box as="span" fontFamily="mono" fontSize="small" color="muted" whiteSpace="nowrap">
                 {filter.stops ? filter.stops : ""}
                 {filter.stops_max ? `–${filter.stops_max}` : ""}

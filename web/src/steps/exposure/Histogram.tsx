@@ -21,7 +21,9 @@ export function Histogram({
   const frame = shot.plan.exposure.exposures[index];
   const { histogram, histogram_from_ev: from, histogram_step_ev: step } = tones;
   const to = from + step * histogram.length;
-  const [low, high] = frame ? [Math.min(from, frame.darkest_ev - 0.5), Math.max(to, frame.brightest_ev + 0.5)] : [from, to];
+  const [low, high] = frame
+    ? [Math.min(from, frame.darkest_ev - 0.5), Math.max(to, frame.brightest_ev + 0.5)]
+    : [from, to];
   const x = scaleLinear()
     .domain([low, high])
     .range([2, width - 2]);
@@ -29,7 +31,9 @@ export function Histogram({
   // The square root lets what is rare be seen.
   const most = Math.sqrt(Math.max(...histogram, 1e-6));
   const y = (share: number) => foot - (Math.sqrt(share) / most) * (foot - 18);
-  const outline = histogram.map((share, at) => `H${x(from + at * step)}V${y(share)}H${x(from + (at + 1) * step)}`).join("");
+  const outline = histogram
+    .map((share, at) => `H${x(from + at * step)}V${y(share)}H${x(from + (at + 1) * step)}`)
+    .join("");
   return (
     <g data-histogram="">
       <defs>
@@ -63,7 +67,13 @@ export function Histogram({
         </text>
       )}
       {frame && (
-        <text x={(x(frame.darkest_ev) + x(frame.brightest_ev)) / 2} y={9} fontSize="13" textAnchor="middle" fill={ink("accent")}>
+        <text
+          x={(x(frame.darkest_ev) + x(frame.brightest_ev)) / 2}
+          y={9}
+          fontSize="13"
+          textAnchor="middle"
+          fill={ink("accent")}
+        >
           <tspan className="figure">{frame.shutter_label}</tspan> holds{" "}
           <tspan className="figure">{(frame.brightest_ev - frame.darkest_ev).toFixed(0)}</tspan> stops
         </text>

@@ -46,17 +46,18 @@ export function InTones({ shot, set, toned, through }: ShotWork & { toned: Toned
           </Box>
         ))}
       </Box>
-      {tones.compensation_to_the_right !== null && Math.abs(tones.compensation_to_the_right - facts.compensation_ev) >= 0.3 && (
-        <Box>
-          <Button
-            onClick={() => set({ compensation_ev: Math.round(100 * (tones.compensation_to_the_right ?? 0)) / 100 })}
-            fontSize="small"
-          >
-            expose to the right: {tones.compensation_to_the_right >= 0 ? "+" : "−"}
-            {Math.abs(tones.compensation_to_the_right).toFixed(1)} EV
-          </Button>
-        </Box>
-      )}
+      {tones.compensation_to_the_right !== null &&
+        Math.abs(tones.compensation_to_the_right - facts.compensation_ev) >= 0.3 && (
+          <Box>
+            <Button
+              onClick={() => set({ compensation_ev: Math.round(100 * (tones.compensation_to_the_right ?? 0)) / 100 })}
+              fontSize="small"
+            >
+              expose to the right: {tones.compensation_to_the_right >= 0 ? "+" : "−"}
+              {Math.abs(tones.compensation_to_the_right).toFixed(1)} EV
+            </Button>
+          </Box>
+        )}
       {tones.ways.length > 0 && (
         <Table label="Ways to hold sky and land" heads={["Sky and land by", "frames", "takes", "risk"]}>
           {tones.ways.map((way) => (
@@ -87,7 +88,9 @@ export function InTones({ shot, set, toned, through }: ShotWork & { toned: Toned
           value={tones.monochrome.find((item) => item.filter === through)?.filter ?? null}
           options={OPTIONS.MonochromeFilter}
           empty="no filter"
-          choose={(filter) => setParams(filter ? { view: "picture", through: filter } : { view: "picture" }, { replace: true })}
+          choose={(filter) =>
+            setParams(filter ? { view: "picture", through: filter } : { view: "picture" }, { replace: true })
+          }
         />
         {tones.graduated && (
           <>

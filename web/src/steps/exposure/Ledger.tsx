@@ -7,7 +7,8 @@ import type { Tones } from "../../tones/sceneData";
 
 const SHUTTER_TICKS = [1 / 1000, 1 / 125, 1 / 15, 0.5, 4, 30, 240, 1800];
 const TICK_WORDS = ["1/1000", "1/125", "1/15", "0.5 s", "4 s", "30 s", "4'", "30'"];
-const signed = (stops: number) => `${stops > 0 ? "+" : stops < 0 ? "−" : ""}${Math.abs(stops).toFixed(stops % 1 ? 2 : 0)}`;
+const signed = (stops: number) =>
+  `${stops > 0 ? "+" : stops < 0 ? "−" : ""}${Math.abs(stops).toFixed(stops % 1 ? 2 : 0)}`;
 
 /** The stops ledger, the shutter on its scale with the looks of this water, and what each frame holds of the scene. */
 export function Ledger({ shot, tones }: { shot: Shot; tones: Tones | undefined }) {
@@ -80,7 +81,14 @@ export function Ledger({ shot, tones }: { shot: Shot; tones: Tones | undefined }
                         fill={item.stops > 0 ? ink("far") : "url(#cost-hatch)"}
                         stroke={ink("edge")}
                       />
-                      <text className="figure" x={b + 6} y={y + rowHeight / 2} dy="0.35em" fontSize="13" fill={ink("fg")}>
+                      <text
+                        className="figure"
+                        x={b + 6}
+                        y={y + rowHeight / 2}
+                        dy="0.35em"
+                        fontSize="13"
+                        fill={ink("fg")}
+                      >
                         {signed(item.stops)}
                       </text>
                     </>
@@ -315,7 +323,15 @@ function rangeBars(shot: Shot, width: number, { shadow, highlight, predicted }: 
               {item.look}
             </text>
           )}
-          <text className="figure" x={width} y={(pitch - 5) / 2} dy="0.35em" fontSize="13" textAnchor="end" fill={ink("muted")}>
+          <text
+            className="figure"
+            x={width}
+            y={(pitch - 5) / 2}
+            dy="0.35em"
+            fontSize="13"
+            textAnchor="end"
+            fill={ink("muted")}
+          >
             {item.offset_ev > 0.005 ? `+${Number(item.offset_ev.toFixed(2))}` : "0"} EV
           </text>
         </g>

@@ -14,7 +14,9 @@ export function Movers({ shot, set, asked }: ShotWork) {
   const now = (asked().motion_wishes as Schemas["MotionWishOut"][] | undefined) ?? shot.facts.motion_wishes;
   // As it was asked for, before it is answered.
   const wishOf = (mover: Mover): Wish | null =>
-    (mover.main ? shot.facts.wanted_look : null) ?? now.find((item) => item.element_id === mover.element_id)?.wish ?? null;
+    (mover.main ? shot.facts.wanted_look : null) ??
+    now.find((item) => item.element_id === mover.element_id)?.wish ??
+    null;
   const wishFor = (mover: Mover, wish: Wish | null) => {
     const rest = now.filter((item) => item.element_id !== mover.element_id);
     // The look of the one that sets the shutter is the shot's own; that it should be gone is a wish like any other.
@@ -61,8 +63,8 @@ export function Movers({ shot, set, asked }: ShotWork) {
         </Box>
       ) : (
         <Box color="muted" fontSize="body">
-          Nothing that is seen moves. In Frame, under Scene, say what kind of thing moves or how fast; plants and clouds follow
-          the forecast.
+          Nothing that is seen moves. In Frame, under Scene, say what kind of thing moves or how fast; plants and clouds
+          follow the forecast.
         </Box>
       )}
     </Section>

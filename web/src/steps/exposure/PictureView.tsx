@@ -22,7 +22,13 @@ interface Place {
 }
 
 /** The picture as the sensor holds it, with what clips and blocks hatched, the edge of a graduated filter to be dragged, and the histogram. */
-export function PictureView({ shot, set, errors, toned, through }: ShotWork & { toned: Toned; through: string | undefined }) {
+export function PictureView({
+  shot,
+  set,
+  errors,
+  toned,
+  through,
+}: ShotWork & { toned: Toned; through: string | undefined }) {
   const { frame, exposure } = shot.plan;
   const { tones } = toned;
   const [index, setIndex] = useState<number | null>(null);
@@ -32,7 +38,10 @@ export function PictureView({ shot, set, errors, toned, through }: ShotWork & { 
   const aspect = (frame.width_mm ?? 3) / (frame.height_mm ?? 2);
   const blurs = useMemo(() => new Map(frame.elements.map((item) => [item.id, item.blur_share ?? 0])), [frame.elements]);
   const behind = frame.close_up?.background_blur_share ?? 0;
-  const view = useMemo(() => ({ matrix, fit: 1, shifts: toned.moved, blurs, behind }), [matrix, blurs, behind, toned.moved]);
+  const view = useMemo(
+    () => ({ matrix, fit: 1, shifts: toned.moved, blurs, behind }),
+    [matrix, blurs, behind, toned.moved],
+  );
   const chosen = index ?? tones.carrying;
   const now = tones.frames[chosen];
   const boxOf = (width: number, height: number): Place => {
@@ -67,7 +76,9 @@ export function PictureView({ shot, set, errors, toned, through }: ShotWork & { 
       under={(width, height) => {
         const { w, h, left, top } = boxOf(width, height);
         return (
-          response && <TonalCanvas toned={toned} view={view} response={response} left={left} top={top} width={w} height={h} />
+          response && (
+            <TonalCanvas toned={toned} view={view} response={response} left={left} top={top} width={w} height={h} />
+          )
         );
       }}
     >

@@ -33,7 +33,8 @@ export function Proposals({
     facts.filters.filter((use) => use.on_lens).length === proposal.filter_ids.length &&
     proposal.filter_ids.every((id, at) =>
       facts.filters.some(
-        (use) => use.on_lens && use.filter_id === id && Math.abs((use.set_stops ?? 0) - (proposal.set_stops[at] ?? 0)) < 0.01,
+        (use) =>
+          use.on_lens && use.filter_id === id && Math.abs((use.set_stops ?? 0) - (proposal.set_stops[at] ?? 0)) < 0.01,
       ),
     );
   const names = (proposal: Schemas["ProposalOut"]) =>

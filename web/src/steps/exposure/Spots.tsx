@@ -19,7 +19,8 @@ export function Spots({ shot, change, asked, errors }: ShotWork) {
     { value: "land", label: "the land" },
     ...elements.map((item) => ({ value: String(item.id), label: item.name })),
   ];
-  const keyOf = (spot: Pick<Spot, "part" | "element_id">) => (spot.part === "element" ? String(spot.element_id) : spot.part);
+  const keyOf = (spot: Pick<Spot, "part" | "element_id">) =>
+    spot.part === "element" ? String(spot.element_id) : spot.part;
   const send = (spots: Spot[]) =>
     change({
       spots: spots.map(({ part, element_id, said, through_stops }) => ({ part, element_id, said, through_stops })),
@@ -30,7 +31,13 @@ export function Spots({ shot, change, asked, errors }: ShotWork) {
     try {
       await send([
         ...now,
-        { part: element === null ? (part as Spot["part"]) : "element", element_id: element, said, through_stops: 0, ev100: 0 },
+        {
+          part: element === null ? (part as Spot["part"]) : "element",
+          element_id: element,
+          said,
+          through_stops: 0,
+          ev100: 0,
+        },
       ]);
     } catch (failure) {
       throw atOneField(failure);

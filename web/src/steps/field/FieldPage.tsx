@@ -15,7 +15,9 @@ import { Empty, Failed, Pending } from "../../ui/layout/States";
 export default function FieldPage({ shot }: ShotWork) {
   const card = useQuery({ ...cardQuery(shot.card_id ?? 0), enabled: shot.card_id !== null });
   const verdict = shot.plan.verdicts.find((item) => item.step === "field");
-  const make = useAct(() => take(client.POST("/api/shots/{shot_id}/cards", { params: { path: { shot_id: shot.id } } })));
+  const make = useAct(() =>
+    take(client.POST("/api/shots/{shot_id}/cards", { params: { path: { shot_id: shot.id } } })),
+  );
   const stale = verdict?.mark === "tight";
   const navigate = useNavigate();
   return (
@@ -67,13 +69,19 @@ export default function FieldPage({ shot }: ShotWork) {
           </Box>
           <Box data-field="card" display="flex" gap="8px" flexWrap="wrap">
             {(shot.card_id === null || stale) && (
-              <Button look="main" disabled={!shot.plan.sequence.frames.length || make.isPending} onClick={() => make.mutate()}>
+              <Button
+                look="main"
+                disabled={!shot.plan.sequence.frames.length || make.isPending}
+                onClick={() => make.mutate()}
+              >
                 {stale ? "Make the card again" : "Make a field card"}
               </Button>
             )}
             {shot.card_id !== null && (
               <>
-                <Button onClick={() => void navigate(`/cards/${shot.card_id}/run`)}>Work through it in the field</Button>
+                <Button onClick={() => void navigate(`/cards/${shot.card_id}/run`)}>
+                  Work through it in the field
+                </Button>
                 <Link to={`/cards/${shot.card_id}`}>print or open the card</Link>
                 <ButtonLink look="quiet" px="3px" href={`/api/cards/${shot.card_id}/take-along`} download>
                   save for the phone
@@ -82,8 +90,8 @@ export default function FieldPage({ shot }: ShotWork) {
             )}
           </Box>
           <Box fontSize="body" color="muted">
-            The card keeps the plan as it is now. When the plan moves on, the card says so and stays as it was: nothing changes
-            under your feet in the field.
+            The card keeps the plan as it is now. When the plan moves on, the card says so and stays as it was: nothing
+            changes under your feet in the field.
           </Box>
         </Section>
       }

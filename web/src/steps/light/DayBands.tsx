@@ -50,7 +50,13 @@ export function LandBand({ day, x, top, tall }: Place & { day: Day }) {
 }
 
 /** The forecast's three layers of cloud, high over low; rain as drops below, fog as a line. */
-export function CloudBand({ hours, length, x, top, tall }: Place & { hours: Schemas["WeatherHourOut"][]; length: number }) {
+export function CloudBand({
+  hours,
+  length,
+  x,
+  top,
+  tall,
+}: Place & { hours: Schemas["WeatherHourOut"][]; length: number }) {
   const layer = tall / 3;
   const [left, right] = x.range() as [number, number];
   return (
@@ -101,7 +107,15 @@ export function CloudBand({ hours, length, x, top, tall }: Place & { hours: Sche
           </g>
         );
       })}
-      <text x={left + 6} y={top + 9} fontSize="12" fill={ink("muted")} stroke={ink("panel")} strokeWidth={3} paintOrder="stroke">
+      <text
+        x={left + 6}
+        y={top + 9}
+        fontSize="12"
+        fill={ink("muted")}
+        stroke={ink("panel")}
+        strokeWidth={3}
+        paintOrder="stroke"
+      >
         high
       </text>
       <text
@@ -167,7 +181,13 @@ export function TideBand({ day, cutOff, x, top, tall }: Place & { day: Day; cutO
       />
       <path d={line().defined(known)(points) ?? ""} fill="none" stroke={ink("haze")} strokeWidth={1.6} />
       {twelfths.length > 0 && (
-        <path d={line().defined(known)(twelfths) ?? ""} fill="none" stroke={ink("fg")} strokeWidth={1} strokeDasharray="1 3">
+        <path
+          d={line().defined(known)(twelfths) ?? ""}
+          fill="none"
+          stroke={ink("fg")}
+          strokeWidth={1}
+          strokeDasharray="1 3"
+        >
           <title>by the rule of twelfths</title>
         </path>
       )}

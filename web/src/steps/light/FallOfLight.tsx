@@ -75,7 +75,12 @@ export function FallOfLight({
   return (
     <Drawing
       title="The fall of light"
-      note={[day.absence_words, day.shift_words, invented && `${invented} simulated`, set ? "click a time, drag a window" : null]
+      note={[
+        day.absence_words,
+        day.shift_words,
+        invented && `${invented} simulated`,
+        set ? "click a time, drag a window" : null,
+      ]
         .filter(Boolean)
         .join("; ")}
       figures={{
@@ -158,8 +163,20 @@ export function FallOfLight({
             </text>
             <path d={under} fill={ink("fg")} opacity={0.1} />
             <path d={path(day.curve_ev100)} fill="none" stroke={ink("muted")} strokeWidth={1} strokeDasharray="1 4" />
-            <path d={path(day.curve_overcast_ev100)} fill="none" stroke={ink("muted")} strokeWidth={1} strokeDasharray="6 3" />
-            <path d={path(day.curve_shade_ev100)} fill="none" stroke={ink("haze")} strokeWidth={1} strokeDasharray="2 2" />
+            <path
+              d={path(day.curve_overcast_ev100)}
+              fill="none"
+              stroke={ink("muted")}
+              strokeWidth={1}
+              strokeDasharray="6 3"
+            />
+            <path
+              d={path(day.curve_shade_ev100)}
+              fill="none"
+              stroke={ink("haze")}
+              strokeWidth={1}
+              strokeDasharray="2 2"
+            />
             <path d={path(day.curve_here_ev100)} fill="none" stroke={ink("fg")} strokeWidth={2} />
             <Legend x={left + 8} y={bandY + 14} />
             <SunEvents day={day} x={x} top={bandY} bottom={bottom} floor={floor} />
@@ -177,7 +194,14 @@ export function FallOfLight({
                   tall={row.tall}
                 />
               ) : row.kind === "cloud" ? (
-                <CloudBand key="cloud" hours={shotDay?.weather ?? []} length={day.length_s} x={x} top={row.top} tall={row.tall} />
+                <CloudBand
+                  key="cloud"
+                  hours={shotDay?.weather ?? []}
+                  length={day.length_s}
+                  x={x}
+                  top={row.top}
+                  tall={row.tall}
+                />
               ) : (
                 <TideBand
                   key="tide"
@@ -189,7 +213,15 @@ export function FallOfLight({
                 />
               ),
             )}
-            <Heights day={day} x={x} top={bottom - altHeight} bottom={bottom} left={left} right={right} seconds={seconds} />
+            <Heights
+              day={day}
+              x={x}
+              top={bottom - altHeight}
+              bottom={bottom}
+              left={left}
+              right={right}
+              seconds={seconds}
+            />
             <BottomAxis
               ticks={day.hours
                 .filter((tick) => tick.hour % every === 0)
@@ -197,7 +229,10 @@ export function FallOfLight({
               y={height - 20}
             />
             {day.readings.map((reading) => (
-              <g key={`${reading.id}${reading.seconds}`} transform={`translate(${x(reading.seconds)} ${y(reading.ev100)})`}>
+              <g
+                key={`${reading.id}${reading.seconds}`}
+                transform={`translate(${x(reading.seconds)} ${y(reading.ev100)})`}
+              >
                 <path d="M-5 0 H5 M0 -5 V5" stroke={ink("accent")} strokeWidth={2} />
                 <title>{`meter at ${reading.clock}: EV ${reading.ev100.toFixed(1)}`}</title>
               </g>

@@ -24,7 +24,9 @@ export function ForecastLine({ locationId, date }: { locationId: number; date: s
     for (const key of ["light", "shot", "notebook"]) void queries.invalidateQueries({ queryKey: [key] });
   };
   const drop = async () => {
-    await take(client.DELETE("/api/locations/{location_id}/forecast", { params: { path: { location_id: locationId } } }));
+    await take(
+      client.DELETE("/api/locations/{location_id}/forecast", { params: { path: { location_id: locationId } } }),
+    );
     done();
   };
   return (
@@ -94,8 +96,8 @@ function Weights({ close, done }: { close: () => void; done: () => void }) {
   return (
     <Dialog title="How a window is judged" close={close}>
       <Box maxW="62ch" fontSize="body" mb="10px">
-        Every window starts at an even 50. Each factor moves it by up to its weight; 0 leaves it out. The spread grows with the
-        square root of the lead time: a forecast ten days out says little.
+        Every window starts at an even 50. Each factor moves it by up to its weight; 0 leaves it out. The spread grows
+        with the square root of the lead time: a forecast ten days out says little.
       </Box>
       <Box display="grid" gap="6px" gridTemplateColumns={{ base: "1fr", lg: "1fr 1fr" }}>
         {photographer.data?.weights.map((weight) => (

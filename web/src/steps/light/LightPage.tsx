@@ -56,7 +56,10 @@ export default function LightPage(work: ShotWork) {
   const locations = useQuery({ ...locationsQuery(), enabled: Boolean(place) });
   const from = facts.date_local ?? new Date().toLocaleDateString("sv-SE");
   const [first, setFirst] = useState(from);
-  const carpet = useQuery({ ...carpetQuery(place?.viewpoint.id ?? 0, first), enabled: Boolean(place) && view === "year" });
+  const carpet = useQuery({
+    ...carpetQuery(place?.viewpoint.id ?? 0, first),
+    enabled: Boolean(place) && view === "year",
+  });
   // The year shown starts again only when the shot's day leaves it, so that choosing a hit does not move the carpet.
   useEffect(() => {
     const days = (Date.parse(from) - Date.parse(first)) / 86_400_000;
@@ -71,7 +74,9 @@ export default function LightPage(work: ShotWork) {
   };
   const seconds = day && facts.time_utc ? (Date.parse(facts.time_utc) - Date.parse(day.start_utc)) / 1000 : null;
   const readings = locations.data?.locations.find((location) => location.id === place?.location_id)?.readings ?? [];
-  const hour = facts.clock_local ? Number(facts.clock_local.slice(0, 2)) + Number(facts.clock_local.slice(3)) / 60 : null;
+  const hour = facts.clock_local
+    ? Number(facts.clock_local.slice(0, 2)) + Number(facts.clock_local.slice(3)) / 60
+    : null;
   const drawing = () => {
     if (!place) return <Empty>Light needs a place: choose a viewpoint in step 1.</Empty>;
     if (view === "year")
@@ -124,8 +129,17 @@ export default function LightPage(work: ShotWork) {
                 aside={
                   <Box as="span">
                     {([-1, 1] as const).map((by) => (
-                      <Tip key={by} words={facts.date_local ? (by < 0 ? "a day earlier" : "a day later") : "Choose a date first"}>
-                        <Button look="quiet" py="0" fontSize="small" disabled={!facts.date_local} onClick={() => shift(by)}>
+                      <Tip
+                        key={by}
+                        words={facts.date_local ? (by < 0 ? "a day earlier" : "a day later") : "Choose a date first"}
+                      >
+                        <Button
+                          look="quiet"
+                          py="0"
+                          fontSize="small"
+                          disabled={!facts.date_local}
+                          onClick={() => shift(by)}
+                        >
                           {by < 0 ? "−1" : "+1"}
                           <VisuallyHidden> day</VisuallyHidden>
                         </Button>

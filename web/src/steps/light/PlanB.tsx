@@ -59,7 +59,13 @@ export function PlanB({ shot, set, errors }: ShotWork) {
             unit={facts.plan_b_measure ? MEASURE_UNITS[facts.plan_b_measure] : undefined}
             placeholder="60"
           />
-          <ShotField label="at" name="plan_b_clock" optional value={facts.labels.plan_b_clock ?? ""} placeholder="15:00" />
+          <ShotField
+            label="at"
+            name="plan_b_clock"
+            optional
+            value={facts.labels.plan_b_clock ?? ""}
+            placeholder="15:00"
+          />
         </Row>
       )}
     </Section>

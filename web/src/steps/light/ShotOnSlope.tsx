@@ -65,7 +65,15 @@ export function ShotOnSlope({
           </Handle>
         </g>
       )}
-      <line x1={x(seconds)} x2={x(seconds)} y1={top} y2={bottom} stroke={ink("accent")} strokeWidth={1.5} pointerEvents="none" />
+      <line
+        x1={x(seconds)}
+        x2={x(seconds)}
+        y1={top}
+        y2={bottom}
+        stroke={ink("accent")}
+        strokeWidth={1.5}
+        pointerEvents="none"
+      />
       <rect
         x={x(seconds)}
         width={Math.max(3, x(seconds + length) - x(seconds))}

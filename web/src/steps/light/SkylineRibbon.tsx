@@ -9,7 +9,16 @@ import { along } from "./curves";
 
 type Day = Schemas["LightDayOut"];
 
-const COMPASS: Record<number, string> = { 0: "N", 45: "NE", 90: "E", 135: "SE", 180: "S", 225: "SW", 270: "W", 315: "NW" };
+const COMPASS: Record<number, string> = {
+  0: "N",
+  45: "NE",
+  90: "E",
+  135: "SE",
+  180: "S",
+  225: "SW",
+  270: "W",
+  315: "NW",
+};
 
 /** The skyline ribbon: bearings unrolled, the land as a silhouette, the ways of sun and moon with their hours, the frame as a rectangle. */
 export function SkylineRibbon({
@@ -28,7 +37,9 @@ export function SkylineRibbon({
   return (
     <Drawing
       title="The skyline"
-      note={day.land_words.join(" ") || (day.has_skyline ? "" : "No skyline is known here: the horizon is taken as level.")}
+      note={
+        day.land_words.join(" ") || (day.has_skyline ? "" : "No skyline is known here: the horizon is taken as level.")
+      }
       figures={{
         head: ["Bearing", "Land"],
         rows: day.skyline
@@ -99,7 +110,14 @@ export function SkylineRibbon({
             />
             <g clipPath="url(#ribbon-frame)">
               {ways(day.moon.curve_azimuth_deg, day.moon.curve_altitude_deg).map((d) => (
-                <path key={d.slice(0, 40)} d={d} fill="none" stroke={ink("haze")} strokeWidth={1.25} strokeDasharray="5 3" />
+                <path
+                  key={d.slice(0, 40)}
+                  d={d}
+                  fill="none"
+                  stroke={ink("haze")}
+                  strokeWidth={1.25}
+                  strokeDasharray="5 3"
+                />
               ))}
               {ways(day.curve_azimuth_deg, day.curve_altitude_deg).map((d) => (
                 <path key={d.slice(0, 40)} d={d} fill="none" stroke={ink("accent")} strokeWidth={1.75} />
@@ -204,7 +222,9 @@ export function SkylineRibbon({
                           strokeWidth={2}
                         />
                       )}
-                      {my < y(0) && <circle cx={mx} cy={my} r={6} fill={ink("haze")} stroke={ink("bg")} strokeWidth={1.5} />}
+                      {my < y(0) && (
+                        <circle cx={mx} cy={my} r={6} fill={ink("haze")} stroke={ink("bg")} strokeWidth={1.5} />
+                      )}
                     </>
                   );
                 })()}

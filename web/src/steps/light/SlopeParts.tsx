@@ -21,9 +21,17 @@ export function Bands({ day, x, top, floor }: { day: Day; x: Scale; top: number;
         return (
           <g key={`${band.kind}${band.from_s}`}>
             <rect x={from} width={wide} y={top} height={floor - top} fill={ink(BAND_ROLES[band.kind] ?? "low")} />
-            {special && <rect x={from} width={wide} y={top} height={floor - top} fill={`url(#${special})`} opacity={0.4} />}
+            {special && (
+              <rect x={from} width={wide} y={top} height={floor - top} fill={`url(#${special})`} opacity={0.4} />
+            )}
             {wide > 78 ? (
-              <text x={from + wide / 2} y={13} fontSize="13" textAnchor="middle" fill={special ? ink("fg") : ink("muted")}>
+              <text
+                x={from + wide / 2}
+                y={13}
+                fontSize="13"
+                textAnchor="middle"
+                fill={special ? ink("fg") : ink("muted")}
+              >
                 {labelOf("Band", band.kind)}
               </text>
             ) : (
@@ -60,7 +68,15 @@ export function Legend({ x, y }: { x: number; y: number }) {
       {lines.map((item, index) => (
         <g key={item.name} transform={`translate(0 ${index * 16})`}>
           <line x2={24} stroke={ink(item.stroke)} strokeWidth={item.width} strokeDasharray={item.dash} />
-          <text x={30} dy="0.35em" fontSize="12" fill={ink("muted")} stroke={ink("night")} strokeWidth={3} paintOrder="stroke">
+          <text
+            x={30}
+            dy="0.35em"
+            fontSize="12"
+            fill={ink("muted")}
+            stroke={ink("night")}
+            strokeWidth={3}
+            paintOrder="stroke"
+          >
             {item.name}
           </text>
         </g>
@@ -69,7 +85,19 @@ export function Legend({ x, y }: { x: number; y: number }) {
   );
 }
 
-export function SunEvents({ day, x, top, bottom, floor }: { day: Day; x: Scale; top: number; bottom: number; floor: number }) {
+export function SunEvents({
+  day,
+  x,
+  top,
+  bottom,
+  floor,
+}: {
+  day: Day;
+  x: Scale;
+  top: number;
+  bottom: number;
+  floor: number;
+}) {
   return (
     <>
       {day.events

@@ -13,7 +13,10 @@ export function LightFigures({ light, ratio }: { light: Schemas["LightOut"]; rat
   if (light.ev100 === null || light.sun_altitude_deg === null) return null;
   const words = light.sun_hidden ? "behind the land" : light.direction ? `${light.direction} light` : "sky light";
   return (
-    <Section title={light.band ? labelOf("Band", light.band) : "Light"} aside={<Box fontFamily="mono">{light.window_label}</Box>}>
+    <Section
+      title={light.band ? labelOf("Band", light.band) : "Light"}
+      aside={<Box fontFamily="mono">{light.window_label}</Box>}
+    >
       <Figures>
         <Figure name="sun altitude" value={`${signed(light.sun_altitude_deg, 1)}°`} />
         <Figure name="sun bearing" value={`${light.sun_azimuth_deg?.toFixed(0)}°`} unit={light.sun_compass ?? ""} />
@@ -52,7 +55,13 @@ export function LightFigures({ light, ratio }: { light: Schemas["LightOut"]; rat
 }
 
 /** Every event of sun and moon on a day, and why one is missing. */
-export function EventsOfDay({ day, shotDay }: { day: Schemas["LightDayOut"]; shotDay?: Schemas["ShotDayOut"] | undefined }) {
+export function EventsOfDay({
+  day,
+  shotDay,
+}: {
+  day: Schemas["LightDayOut"];
+  shotDay?: Schemas["ShotDayOut"] | undefined;
+}) {
   const events = [...day.events, ...day.moon.events].sort((one, other) => one.seconds - other.seconds);
   return (
     <Section

@@ -13,7 +13,15 @@ import { PromiseReasons } from "./PromiseReasons";
 type Window = Schemas["WindowOut"];
 
 /** The windows of the day, the wanted one first; one can be opened for its reasons and taken into the shot. */
-export function Windows({ shot, day, set }: { shot: ShotWork["shot"]; day: Schemas["ShotDayOut"]; set: ShotWork["set"] }) {
+export function Windows({
+  shot,
+  day,
+  set,
+}: {
+  shot: ShotWork["shot"];
+  day: Schemas["ShotDayOut"];
+  set: ShotWork["set"];
+}) {
   const [open, setOpen] = useState<string>();
   const [out, setOut] = useState(false);
   return (
@@ -34,7 +42,9 @@ export function Windows({ shot, day, set }: { shot: ShotWork["shot"]; day: Schem
             toggle={() => setOpen(open === window.kind + window.start_utc ? undefined : window.kind + window.start_utc)}
             take={() => set({ time_utc: window.take_start_utc, window_end_utc: window.take_end_utc })}
             save={() =>
-              void saveCalendar(shot.id, [{ ...window, start_utc: window.take_start_utc, end_utc: window.take_end_utc }])
+              void saveCalendar(shot.id, [
+                { ...window, start_utc: window.take_start_utc, end_utc: window.take_end_utc },
+              ])
             }
           />
         ))}
@@ -88,7 +98,11 @@ function WindowLine({
         cursor="pointer"
         alignItems="center"
       >
-        <Box as="span" fontWeight={window.wanted ? 650 : 400} color={window.broken ? "rust" : window.wanted ? "accent" : "fg"}>
+        <Box
+          as="span"
+          fontWeight={window.wanted ? 650 : 400}
+          color={window.broken ? "rust" : window.wanted ? "accent" : "fg"}
+        >
           {labelOf("LightKind", window.kind)}
           {window.wanted ? ", wanted" : ""}
           {window.broken && (

@@ -69,7 +69,10 @@ export function YearCarpet({
               ticks={[0, 6, 12, 18, 24].map((hour) => ({ at: y(hour), label: String(hour).padStart(2, "0") }))}
               x={left}
             />
-            <BottomAxis ticks={carpet.months.map((month) => ({ at: x(month.day_index), label: month.label }))} y={height - 22} />
+            <BottomAxis
+              ticks={carpet.months.map((month) => ({ at: x(month.day_index), label: month.label }))}
+              y={height - 22}
+            />
             {season.map((day) =>
               day.spans.map((span) => (
                 <line
@@ -97,7 +100,14 @@ export function YearCarpet({
                   strokeDasharray="3 3"
                 />
                 {chosen.hour !== null && (
-                  <circle cx={x(chosen.day + 0.5)} cy={y(chosen.hour)} r={7} fill="none" stroke={ink("fg")} strokeWidth={2} />
+                  <circle
+                    cx={x(chosen.day + 0.5)}
+                    cy={y(chosen.hour)}
+                    r={7}
+                    fill="none"
+                    stroke={ink("fg")}
+                    strokeWidth={2}
+                  />
                 )}
               </g>
             )}

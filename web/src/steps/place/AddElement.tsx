@@ -35,7 +35,9 @@ export function AddElement({ viewpointId, given = {} }: { viewpointId: number; g
   return (
     <NewForm
       name={`element:${viewpointId}:${JSON.stringify(given)}`}
-      fields={FIELDS.map((field) => (given[field.name] === undefined ? field : { ...field, initial: given[field.name] ?? "" }))}
+      fields={FIELDS.map((field) =>
+        given[field.name] === undefined ? field : { ...field, initial: given[field.name] ?? "" },
+      )}
       label="Add the element"
       cancel={() => setOpen(false)}
       submit={async (values) => {

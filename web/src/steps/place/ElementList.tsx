@@ -16,7 +16,8 @@ export function ElementList({ elements, seen = [] }: { elements: Element[]; seen
   const [open, setOpen] = useState<number>();
   // As the camera sees it, where one is planned; else from the mark.
   const seenOf = (element: Element) => seen.find((item) => item.id === element.id) ?? element;
-  if (!elements.length) return <Box color="muted">Nothing stands here yet. Add what the picture is made of, nearest first.</Box>;
+  if (!elements.length)
+    return <Box color="muted">Nothing stands here yet. Add what the picture is made of, nearest first.</Box>;
   return (
     <Box as="ul">
       {elements.map((element) => (
@@ -72,7 +73,12 @@ function ElementEditor({ element }: { element: Element }) {
     <Box pb="10px" display="grid" gap="8px">
       <Row>
         <Field words label="Name" name={key("name")} value={element.name} save={save("name")} />
-        <Select label="Shape" value={element.shape} options={OPTIONS.Shape} choose={(shape) => shape && reshape.mutate(shape)} />
+        <Select
+          label="Shape"
+          value={element.shape}
+          options={OPTIONS.Shape}
+          choose={(shape) => shape && reshape.mutate(shape)}
+        />
       </Row>
       <Row>
         <Field
@@ -94,13 +100,21 @@ function ElementEditor({ element }: { element: Element }) {
       </Row>
       <Row>
         <Field
-          label={element.shape === "water" || (isLine(element.shape) && element.shape !== "wall") ? "Reaches away" : "Height"}
+          label={
+            element.shape === "water" || (isLine(element.shape) && element.shape !== "wall") ? "Reaches away" : "Height"
+          }
           name={key("height_m")}
           value={plain(element.height_m)}
           unit="m"
           save={save("height_m")}
         />
-        <Field label="Base above ground" name={key("base_m")} value={plain(element.base_m)} unit="m" save={save("base_m")} />
+        <Field
+          label="Base above ground"
+          name={key("base_m")}
+          value={plain(element.base_m)}
+          unit="m"
+          save={save("base_m")}
+        />
         <Field
           label="Moves at"
           name={key("speed_mps")}

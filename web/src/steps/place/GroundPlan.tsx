@@ -171,7 +171,11 @@ export function GroundPlan({ shot, shadows = [] }: { shot: Shot; shadows?: Schem
               })}
               <Labels wishes={wishes} bounds={{ x: 4, y: 2, width: width - 8, height: height - 5 }} taken={taken} />
               <g transform={`translate(${cx} ${cy})`}>
-                <path d="M0 -8 L7 7 L0 3 L-7 7 Z" fill={ink("accent")} transform={`rotate(${(facing * 180) / Math.PI})`} />
+                <path
+                  d="M0 -8 L7 7 L0 3 L-7 7 Z"
+                  fill={ink("accent")}
+                  transform={`rotate(${(facing * 180) / Math.PI})`}
+                />
               </g>
               <g transform={`translate(24 ${height - 34})`}>
                 <path d="M0 14 V-12 M-5 -5 L0 -13 L5 -5" fill="none" stroke={ink("muted")} strokeWidth={1.5} />
@@ -182,7 +186,9 @@ export function GroundPlan({ shot, shadows = [] }: { shot: Shot; shadows?: Schem
               {seen.map(({ element, bearing, distance }) => {
                 const [x, y] = point(bearing, distance);
                 const save = (to: { bearing: number; distance: number }) =>
-                  void edit(element.id, { bearing_deg: to.bearing, distance_m: to.distance }).catch(() => setMoved(undefined));
+                  void edit(element.id, { bearing_deg: to.bearing, distance_m: to.distance }).catch(() =>
+                    setMoved(undefined),
+                  );
                 return (
                   <Handle
                     key={element.id}

@@ -63,7 +63,11 @@ export default function PlacePage({ shot, set, errors }: ShotWork) {
                   unit={place.longitude_deg < 0 ? "W" : "E"}
                   size="heading"
                 />
-                <Figure name="elevation" value={heightText(place.elevation_m, place.elevation_m % 1 ? 1 : 0)} size="heading" />
+                <Figure
+                  name="elevation"
+                  value={heightText(place.elevation_m, place.elevation_m % 1 ? 1 : 0)}
+                  size="heading"
+                />
                 <Figure
                   name="zone"
                   value={
@@ -126,7 +130,9 @@ function Scouted({ visit }: { visit: Schemas["ScoutingOut"] }) {
             </Box>
           ))}
         </Box>
-        {visit.photo && <img src={visit.photo} alt={`Scouted on ${visit.day_words}`} style={{ width: "100%", height: "auto" }} />}
+        {visit.photo && (
+          <img src={visit.photo} alt={`Scouted on ${visit.day_words}`} style={{ width: "100%", height: "auto" }} />
+        )}
       </Box>
     </Section>
   );

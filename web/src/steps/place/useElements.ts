@@ -16,10 +16,15 @@ export function useElements() {
   return {
     add: (viewpointId: number, body: ElementIn) =>
       take(
-        client.POST("/api/viewpoints/{viewpoint_id}/elements", { params: { path: { viewpoint_id: viewpointId } }, body }),
+        client.POST("/api/viewpoints/{viewpoint_id}/elements", {
+          params: { path: { viewpoint_id: viewpointId } },
+          body,
+        }),
       ).then(done),
     edit: (elementId: number, body: ElementPatch) =>
-      take(client.PATCH("/api/elements/{element_id}", { params: { path: { element_id: elementId } }, body })).then(done),
+      take(client.PATCH("/api/elements/{element_id}", { params: { path: { element_id: elementId } }, body })).then(
+        done,
+      ),
     remove: (elementId: number) =>
       take(client.DELETE("/api/elements/{element_id}", { params: { path: { element_id: elementId } } })).then(done),
   };

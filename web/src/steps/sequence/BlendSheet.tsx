@@ -38,7 +38,13 @@ export function BlendSheet({ shot }: { shot: Shot }) {
     >
       <Box as="ul" fontSize="body" display="grid" gap="5px" data-blend-sheet="">
         {sheet.rows.map((row) => (
-          <Box as="li" key={row.frames_words} display="grid" gridTemplateColumns="minmax(0, 1fr) minmax(0, 2fr)" gap="10px">
+          <Box
+            as="li"
+            key={row.frames_words}
+            display="grid"
+            gridTemplateColumns="minmax(0, 1fr) minmax(0, 2fr)"
+            gap="10px"
+          >
             <span>
               {row.called}{" "}
               <Box as="span" fontFamily="mono" color="muted" fontSize="small">

@@ -78,7 +78,13 @@ function Clock({ shot, width }: { shot: Shot; width: number }) {
       <defs>
         <Hatch id="after-light" tone="rust" gap={7} />
       </defs>
-      <rect x={x(0)} width={Math.max(0, x(Math.min(lightEnds, horizon)) - x(0))} y={TOP} height={TALL} fill={ink("low")} />
+      <rect
+        x={x(0)}
+        width={Math.max(0, x(Math.min(lightEnds, horizon)) - x(0))}
+        y={TOP}
+        height={TALL}
+        fill={ink("low")}
+      />
       {lightEnds < horizon && (
         <rect x={x(lightEnds)} width={x(horizon) - x(lightEnds)} y={TOP} height={TALL} fill="url(#after-light)" />
       )}
@@ -90,7 +96,11 @@ function Clock({ shot, width }: { shot: Shot; width: number }) {
           const [from, to] = [x(first.start_s), Math.max(x(first.start_s) + 2, x(last.end_s))];
           return (
             <g key={group.at}>
-              <path d={`M${from} ${TOP + TALL + 8}V${TOP + TALL + 4}H${to}V${TOP + TALL + 8}`} fill="none" stroke={ink("edge")} />
+              <path
+                d={`M${from} ${TOP + TALL + 8}V${TOP + TALL + 4}H${to}V${TOP + TALL + 8}`}
+                fill="none"
+                stroke={ink("edge")}
+              />
               {to - from > group.called.length * 6.4 && (
                 <text x={from} y={TOP + TALL + 20} fontSize="13" fill={ink("muted")}>
                   {group.called}

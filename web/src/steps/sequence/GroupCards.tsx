@@ -26,8 +26,9 @@ export function GroupCards({ shot }: { shot: Shot }) {
     .filter((group) => group.taken !== null)
     .sort((one, other) => (one.taken ?? 0) - (other.taken ?? 0));
   const pictureOf = (frame: Frame) =>
-    pictures.find((item) => item.aim_label === frame.aim_label && Math.abs(item.brightest_ev - frame.brightest_ev) < 0.01)
-      ?.picture;
+    pictures.find(
+      (item) => item.aim_label === frame.aim_label && Math.abs(item.brightest_ev - frame.brightest_ev) < 0.01,
+    )?.picture;
   return (
     <Box
       as="ol"
@@ -90,7 +91,11 @@ function GroupHead({ group, folded, turn }: { group: Group; folded: boolean; tur
       )}
       <Box as="span" color="muted">
         {plural(group.frames, "frame")}
-        {group.starts_clock ? `, from ${group.starts_clock}` : group.starts_label ? `, after ${group.starts_label}` : ""}
+        {group.starts_clock
+          ? `, from ${group.starts_clock}`
+          : group.starts_label
+            ? `, after ${group.starts_label}`
+            : ""}
         {group.lasts_label ? `, takes ${group.lasts_label}` : ""}
         {group.filters.length > 0 && `, ${group.filters.join(" + ")}`}
       </Box>

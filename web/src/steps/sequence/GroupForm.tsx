@@ -76,7 +76,12 @@ export function GroupForm({
         />
       </Row>
       <Row least="130px">
-        <Select label="Focus" value={group.focus} options={OPTIONS.GroupFocus} choose={(focus) => focus && set({ focus })} />
+        <Select
+          label="Focus"
+          value={group.focus}
+          options={OPTIONS.GroupFocus}
+          choose={(focus) => focus && set({ focus })}
+        />
         {group.focus === "position" && figure("focus_number", `Number, 1 to ${depth.positions.length}`)}
         {group.focus === "distance" && figure("focus_m", "Distance", { placeholder: "1.2 m" })}
         {group.focus === "element" && (
@@ -131,14 +136,21 @@ export function GroupForm({
               label={filter.name}
               checked={group.filter_ids.includes(filter.id)}
               change={(on) =>
-                set({ filter_ids: on ? [...group.filter_ids, filter.id] : group.filter_ids.filter((id) => id !== filter.id) })
+                set({
+                  filter_ids: on ? [...group.filter_ids, filter.id] : group.filter_ids.filter((id) => id !== filter.id),
+                })
               }
             />
           ))}
         </Box>
       )}
       <Row least="130px">
-        <Select label="Begins" value={group.start} options={OPTIONS.GroupStart} choose={(start) => start && set({ start })} />
+        <Select
+          label="Begins"
+          value={group.start}
+          options={OPTIONS.GroupStart}
+          choose={(start) => start && set({ start })}
+        />
         {group.start === "clock" && (
           <Field
             label="Clock"

@@ -140,7 +140,13 @@ export function Groups(work: ShotWork & { filters: Filter[] }) {
                 <Button look="quiet" px="4px" aria-label="earlier" disabled={at === 0} onClick={() => move(at, -1)}>
                   ↑
                 </Button>
-                <Button look="quiet" px="4px" aria-label="later" disabled={at === now.length - 1} onClick={() => move(at, 1)}>
+                <Button
+                  look="quiet"
+                  px="4px"
+                  aria-label="later"
+                  disabled={at === now.length - 1}
+                  onClick={() => move(at, 1)}
+                >
                   ↓
                 </Button>
               </Box>

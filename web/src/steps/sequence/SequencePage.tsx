@@ -57,7 +57,8 @@ export default function SequencePage(work: ShotWork) {
               )}
             </Row>
             <Box fontSize="small" color="muted">
-              The usual self-timer is 2 s, with a long lens 5 s. Writing the file and dark frames are the body's, under Kit.
+              The usual self-timer is 2 s, with a long lens 5 s. Writing the file and dark frames are the body's, under
+              Kit.
             </Box>
           </Section>
           {sequence.frames.length > 0 && (
@@ -69,11 +70,17 @@ export default function SequencePage(work: ShotWork) {
                   name="bracket"
                   value={exposure.exposures.length > 1 ? `${exposure.exposures.length}` : "none"}
                   note={
-                    exposure.bracket_automatic === null ? undefined : exposure.bracket_automatic ? "automatic" : "set by hand"
+                    exposure.bracket_automatic === null
+                      ? undefined
+                      : exposure.bracket_automatic
+                        ? "automatic"
+                        : "set by hand"
                   }
                 />
               </Figures>
-              <Box fontSize="body">{filters.length ? `On the lens: ${filters.join(" + ")}` : "No filter on the lens."}</Box>
+              <Box fontSize="body">
+                {filters.length ? `On the lens: ${filters.join(" + ")}` : "No filter on the lens."}
+              </Box>
             </Section>
           )}
           {depth.positions.length > 0 && (

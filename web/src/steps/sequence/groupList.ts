@@ -11,7 +11,12 @@ export function listed(shot: Shot, asked: ShotWork["asked"]): Said[] {
 }
 
 /** A group as it is sent: without what was only written for the eye. */
-export function sent({ shutter_label: _shutter, focus_label: _focus, start_clock_label: _clock, ...group }: Said): Sent {
+export function sent({
+  shutter_label: _shutter,
+  focus_label: _focus,
+  start_clock_label: _clock,
+  ...group
+}: Said): Sent {
   return group;
 }
 

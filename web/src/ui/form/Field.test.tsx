@@ -39,7 +39,9 @@ beforeEach(() => {
   localStorage.clear();
 });
 const refuse = () =>
-  Promise.reject(new ApiError(422, "“soon” is not a distance.", [{ field: "near_m", message: "“soon” is not a distance." }]));
+  Promise.reject(
+    new ApiError(422, "“soon” is not a distance.", [{ field: "near_m", message: "“soon” is not a distance." }]),
+  );
 
 describe("a field", () => {
   it("changes nothing when one merely passes through it", async () => {

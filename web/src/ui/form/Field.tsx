@@ -1,4 +1,12 @@
-import { Box, Field as ChakraField, Input as ChakraInput, chakra, NativeSelect, SegmentGroup, Textarea } from "@chakra-ui/react";
+import {
+  Box,
+  Field as ChakraField,
+  Input as ChakraInput,
+  chakra,
+  NativeSelect,
+  SegmentGroup,
+  Textarea,
+} from "@chakra-ui/react";
 import { type ComponentProps, type KeyboardEvent, type ReactNode, useId, useState } from "react";
 import { ApiError } from "../../api/client";
 import { shown } from "../../lib/drafts/editing";
@@ -205,7 +213,9 @@ export function Field({
 
 const byStep = (step: number | undefined) => (text: string, by: 1 | -1) => {
   const number = Number(text);
-  return step && text.trim() && Number.isFinite(number) ? String(Math.round((number + by * step) * 1e6) / 1e6) : undefined;
+  return step && text.trim() && Number.isFinite(number)
+    ? String(Math.round((number + by * step) * 1e6) / 1e6)
+    : undefined;
 };
 
 /** A choice among few. */
@@ -233,7 +243,9 @@ export function Select<T extends string | number>({
       <SelectBox
         fontFamily="body"
         value={value === null ? "" : String(value)}
-        onChange={(event) => choose(options.find((option) => String(option.value) === event.target.value)?.value ?? null)}
+        onChange={(event) =>
+          choose(options.find((option) => String(option.value) === event.target.value)?.value ?? null)
+        }
       >
         {(empty !== undefined || value === null) && <option value="">{empty ?? "choose …"}</option>}
         {options.map((option) => (

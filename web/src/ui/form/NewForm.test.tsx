@@ -46,7 +46,8 @@ describe("a form", () => {
   });
 
   it("keeps everything when it is refused, and says why at the field", async () => {
-    const submit = () => Promise.reject(new ApiError(422, "no", [{ field: "coordinates", message: "outside -90 to 90°" }]));
+    const submit = () =>
+      Promise.reject(new ApiError(422, "no", [{ field: "coordinates", message: "outside -90 to 90°" }]));
     draw(<NewForm name="location" label="Add" fields={FIELDS} submit={submit} />);
     await user.type(box("Coordinates"), "95, 2");
     await user.click(screen.getByRole("button", { name: "Add" }));

@@ -47,7 +47,9 @@ export function NewForm({
   useEffect(() => form.current?.querySelector<HTMLElement>("input, select, textarea")?.focus(), []);
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [failure, setFailure] = useState<string>();
-  const initial = Object.fromEntries(fields.map((field) => [field.name, field.initial ?? field.options?.[0]?.value ?? ""]));
+  const initial = Object.fromEntries(
+    fields.map((field) => [field.name, field.initial ?? field.options?.[0]?.value ?? ""]),
+  );
   const values: Values = { ...initial, ...typed };
   const put = (field: string, text: string) =>
     setTyped((old) => {
@@ -66,7 +68,9 @@ export function NewForm({
     setFailure(undefined);
     try {
       const said = Object.entries(values).filter(([, text]) => text.trim() !== "");
-      await submit(Object.fromEntries(said.map(([field, text]) => [field, metresField(field, undefined)?.sent(text) ?? text])));
+      await submit(
+        Object.fromEntries(said.map(([field, text]) => [field, metresField(field, undefined)?.sent(text) ?? text])),
+      );
       clear();
     } catch (error) {
       if (error instanceof ApiError && error.fields.length) {

@@ -9,7 +9,13 @@ const WORDS: Record<MarkName, string> = {
   unsaid: "not yet said",
   caution: "caution",
 };
-const ROLE: Record<MarkName, string> = { holds: "accent", tight: "haze", fails: "rust", unsaid: "muted", caution: "fg" };
+const ROLE: Record<MarkName, string> = {
+  holds: "accent",
+  tight: "haze",
+  fails: "rust",
+  unsaid: "muted",
+  caution: "fg",
+};
 
 export const markWords = (mark: MarkName): string => WORDS[mark];
 export const markInk = (mark: MarkName): string => ink(ROLE[mark]);
@@ -19,7 +25,9 @@ export function MarkShape({ mark, size = 6 }: { mark: MarkName; size?: number })
   const color = markInk(mark);
   if (mark === "holds") return <circle r={size} fill={color} />;
   if (mark === "fails")
-    return <path d={`M0 ${-size * 1.15} L${size * 1.15} ${size * 0.9} L${-size * 1.15} ${size * 0.9} Z`} fill={color} />;
+    return (
+      <path d={`M0 ${-size * 1.15} L${size * 1.15} ${size * 0.9} L${-size * 1.15} ${size * 0.9} Z`} fill={color} />
+    );
   if (mark === "caution")
     return (
       <g>
@@ -29,7 +37,11 @@ export function MarkShape({ mark, size = 6 }: { mark: MarkName; size?: number })
           stroke={color}
           strokeWidth={1.5}
         />
-        <path d={`M0 ${-size * 0.55} V${size * 0.15} M0 ${size * 0.45} V${size * 0.6}`} stroke={color} strokeWidth={1.7} />
+        <path
+          d={`M0 ${-size * 0.55} V${size * 0.15} M0 ${size * 0.45} V${size * 0.6}`}
+          stroke={color}
+          strokeWidth={1.7}
+        />
       </g>
     );
   return (

@@ -33,7 +33,12 @@ export function Section({
 /** Fields side by side, as many as fit. */
 export function Row({ children, least = "92px" }: { children: ReactNode; least?: string }) {
   return (
-    <Box display="grid" gridTemplateColumns={`repeat(auto-fit, minmax(${least}, 1fr))`} gap="8px 12px" alignItems="start">
+    <Box
+      display="grid"
+      gridTemplateColumns={`repeat(auto-fit, minmax(${least}, 1fr))`}
+      gap="8px 12px"
+      alignItems="start"
+    >
       {children}
     </Box>
   );

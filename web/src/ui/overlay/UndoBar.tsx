@@ -16,10 +16,14 @@ export function UndoBar({ undo, scopes }: { undo: Schemas["UndoOut"]; scopes: st
   const turn = useCallback(
     (path: "/api/undo" | "/api/redo") => {
       const entry_id = path === "/api/undo" ? undo.undo_id : undo.redo_id;
-      if (entry_id === null) return tell(path === "/api/undo" ? "There is nothing to undo." : "There is nothing to redo.");
+      if (entry_id === null)
+        return tell(path === "/api/undo" ? "There is nothing to undo." : "There is nothing to redo.");
       mutate(
         { path, entry_id },
-        { onSuccess: (turned) => (turned.done ? tell : complain)(turned.words), onError: (error) => complain(error.message) },
+        {
+          onSuccess: (turned) => (turned.done ? tell : complain)(turned.words),
+          onError: (error) => complain(error.message),
+        },
       );
     },
     [mutate, undo],

@@ -1,7 +1,13 @@
 import { Box, Toaster as ChakraToaster, createToaster, Toast } from "@chakra-ui/react";
 
 /** Short notices at the foot of the screen: what was done, and failures that belong to no field. */
-export const toaster = createToaster({ placement: "bottom-end", pauseOnPageIdle: true, overlap: false, gap: 8, max: 4 });
+export const toaster = createToaster({
+  placement: "bottom-end",
+  pauseOnPageIdle: true,
+  overlap: false,
+  gap: 8,
+  max: 4,
+});
 
 // A notice of the same topic replaces the one before it: ten undos are one line that changes.
 export const tell = (text: string, topic?: string) => say(text, "info", 6000, topic);

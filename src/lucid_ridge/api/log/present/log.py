@@ -19,8 +19,9 @@ from ....core.field.strip import Spell, Strip
 from ....core.learning.figures import WINDOW, Counted
 from ....core.learning.lessons import Lesson
 from ....core.learning.words import between_words, figure_words, lesson_words
+from ....core.planning.reasons import Reason
 from ....core.spans.instants import zone_info
-from ....core.taken.judged import CameraSettings, Finding
+from ....core.taken.judged import CameraSettings
 from ....core.taken.setting_findings import differing, settings_words
 from ....core.units.markings import format_aperture, format_shutter
 from ....core.units.spelling import format_clock, format_day, format_moment, percent
@@ -70,7 +71,7 @@ def present_log(
 
 
 def present_entry(
-    session: Session, owner_id: int, row: LogEntry, found: Sequence[Finding], photos: Sequence[str] = ()
+    session: Session, owner_id: int, row: LogEntry, found: Sequence[Reason], photos: Sequence[str] = ()
 ) -> out.LogEntryOut:
     """Return an entry with its frames and findings."""
     plan = plan_of_entry(row)
@@ -94,7 +95,7 @@ def present_entry(
         went_wrong=[WentWrong(item) for item in row.went_wrong],
         frames=[_frame(item, words, zone, row, plan) for item in row.frames],
         planned=[out.PlannedFrameOut(key=key, words=text) for key, text in words.items()],
-        findings=[out.FindingOut(severity=item.severity, text=item.text) for item in found],
+        findings=[out.FindingOut.model_validate(item) for item in found],
         photos=list(photos),
         plan_picture=bool(with_plan_picture(session, [row])),
         strip=_strip(strip_of(session, row), zone),
@@ -102,8 +103,8 @@ def present_entry(
     )
 
 
-def _finding(found: Finding | None) -> out.FindingOut | None:
-    return out.FindingOut(severity=found.severity, text=found.text) if found is not None else None
+def _finding(found: Reason | None) -> out.FindingOut | None:
+    return out.FindingOut.model_validate(found) if found is not None else None
 
 
 def _strip(found: Strip | None, zone: Any) -> out.SessionStripOut | None:

@@ -5,10 +5,11 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import Field, NaiveDatetime
+from pydantic import BeforeValidator, Field, JsonValue, NaiveDatetime
 
 from ....core.facts.calibrations import CalibrationKind, CalibrationState
 from ....core.facts.log import LogWords, Outcome, WentWrong
+from ....core.planning.reasons import plain_figures
 from ....core.planning.verdicts import Severity
 from ...platform.fact_fields import changes, gives, takes, unsaid
 from ...platform.fields import Id, In, Out, QueryId
@@ -126,8 +127,12 @@ class SortedOut(Out):
 
 
 class FindingOut(Out):
+    """What the files say beside the plan. code: stable name of the finding; figures: what its sentence is made from."""
+
+    code: str
     severity: Severity
     text: str
+    figures: Annotated[dict[str, JsonValue], BeforeValidator(plain_figures)]
 
 
 class LogLineOut(Out):

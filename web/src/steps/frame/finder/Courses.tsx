@@ -33,12 +33,24 @@ export function Courses({
   );
 }
 
-function Course({ element, x, y, inside }: { element: Element; x: Scale; y: Scale; inside: (x: number, y: number) => boolean }) {
+function Course({
+  element,
+  x,
+  y,
+  inside,
+}: {
+  element: Element;
+  x: Scale;
+  y: Scale;
+  inside: (x: number, y: number) => boolean;
+}) {
   const { edit } = useElements();
   const [held, setHeld] = useState<{ at: number; east: number; north: number }>();
   const legs = [[element.bearing_deg, element.distance_m], ...element.course];
   const points = legs.map(([bearing = 0, distance = 0], at) =>
-    held?.at === at ? held : { east: Math.sin(radians(bearing)) * distance, north: Math.cos(radians(bearing)) * distance },
+    held?.at === at
+      ? held
+      : { east: Math.sin(radians(bearing)) * distance, north: Math.cos(radians(bearing)) * distance },
   );
   const put = (at: number, east: number, north: number) => {
     const bearing = bearingOf(east, north);

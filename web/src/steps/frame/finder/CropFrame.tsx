@@ -28,7 +28,10 @@ export function CropFrame({
   const wide = crop.width_share;
   const high = crop.height_share;
   const middle = held ?? { x: crop.left + wide / 2, y: crop.top + high / 2 };
-  const [u, v] = [Math.min(1 - wide, Math.max(0, middle.x - wide / 2)), Math.min(1 - high, Math.max(0, middle.y - high / 2))];
+  const [u, v] = [
+    Math.min(1 - wide, Math.max(0, middle.x - wide / 2)),
+    Math.min(1 - high, Math.max(0, middle.y - high / 2)),
+  ];
   const put = (x: number, y: number) => {
     const to = {
       x: Math.round(Math.min(1, Math.max(0, x)) * 1000) / 1000,

@@ -22,7 +22,9 @@ export function Discs({
   const { sun, moon } = shot.plan.frame;
   const at = (disc: NonNullable<typeof sun>) => {
     const [u, v, depth] = place(matrix, disc.point);
-    return depth > 0 ? { x: px(u / depth), y: py(v / depth), radius: Math.max(3, (disc.diameter_share * w) / 2) } : undefined;
+    return depth > 0
+      ? { x: px(u / depth), y: py(v / depth), radius: Math.max(3, (disc.diameter_share * w) / 2) }
+      : undefined;
   };
   const [day, night] = [sun ? at(sun) : undefined, moon ? at(moon) : undefined];
   return (

@@ -17,7 +17,18 @@ import { CornerCut, PanoramaFrames, Streaks } from "./FinderParts";
 import { Guides } from "./Guides";
 import { outlinesOf } from "./outlines";
 import { aimed, RANGE } from "./pose";
-import { boundsOf, isWet, onGround, type Paper, pathOf, ringPath, type Seen, type Shift, Solids, visible } from "./scene";
+import {
+  boundsOf,
+  isWet,
+  onGround,
+  type Paper,
+  pathOf,
+  ringPath,
+  type Seen,
+  type Shift,
+  Solids,
+  visible,
+} from "./scene";
 import type { CameraWork } from "./useCamera";
 
 // Beside and under the frame: its edge and its caption [px].
@@ -96,7 +107,10 @@ export function Finder({
         tones
           ? async (width, height) => {
               const { w, h, left, top } = boxOf(width, height);
-              return outlinesOf(shot.id, (u, v) => [left + (0.5 + (u - 0.5) * fit) * w, top + (0.5 + (v - 0.5) * fit) * h]);
+              return outlinesOf(shot.id, (u, v) => [
+                left + (0.5 + (u - 0.5) * fit) * w,
+                top + (0.5 + (v - 0.5) * fit) * h,
+              ]);
             }
           : undefined
       }
@@ -211,9 +225,29 @@ export function Finder({
             </g>
             <CropFrame shot={shot} set={set} px={px} py={py} w={fw} h={fh} />
             <Guides shot={shot} px={px} py={py} />
-            <rect x={left} y={top} width={w} height={h} fill="none" stroke={ink(fit < 1 ? "line" : "edge")} strokeWidth={1.5} />
-            {fit < 1 && <rect x={px(0)} y={py(0)} width={fw} height={fh} fill="none" stroke={ink("edge")} strokeWidth={1.5} />}
-            <Names items={frame.elements} matrix={matrix} shift={shift} px={px} py={py} top={top} left={left} w={w} h={h} />
+            <rect
+              x={left}
+              y={top}
+              width={w}
+              height={h}
+              fill="none"
+              stroke={ink(fit < 1 ? "line" : "edge")}
+              strokeWidth={1.5}
+            />
+            {fit < 1 && (
+              <rect x={px(0)} y={py(0)} width={fw} height={fh} fill="none" stroke={ink("edge")} strokeWidth={1.5} />
+            )}
+            <Names
+              items={frame.elements}
+              matrix={matrix}
+              shift={shift}
+              px={px}
+              py={py}
+              top={top}
+              left={left}
+              w={w}
+              h={h}
+            />
             <Aim
               x={px(0.5)}
               y={py(0.5)}
@@ -251,7 +285,9 @@ function panoramaFit(shot: Shot, matrix: Matrix): number {
   const aims = shot.plan.frame.panorama?.aims ?? [];
   if (aims.length < 2) return 1;
   const placed = aims.flatMap((aim) => aim.corners.map((corner) => place(matrix, corner)));
-  const reach = placed.map(([u, v, depth]) => (depth > 0 ? Math.max(Math.abs(u / depth - 0.5), Math.abs(v / depth - 0.5)) : 9));
+  const reach = placed.map(([u, v, depth]) =>
+    depth > 0 ? Math.max(Math.abs(u / depth - 0.5), Math.abs(v / depth - 0.5)) : 9,
+  );
   return Math.max(0.2, Math.min(1, 0.48 / Math.max(...reach)));
 }
 

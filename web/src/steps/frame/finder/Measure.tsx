@@ -19,7 +19,13 @@ interface Typed {
 }
 
 /** "As tall as my thumb at arm's length", or pixels of a test frame: of angle, distance and size two give the third. */
-export function Measure({ shot, take: use }: { shot: Shot; take: (found: { height_m?: string; distance_m?: string }) => void }) {
+export function Measure({
+  shot,
+  take: use,
+}: {
+  shot: Shot;
+  take: (found: { height_m?: string; distance_m?: string }) => void;
+}) {
   const queries = useQueryClient();
   const owner = useQuery(photographerQuery()).data;
   const [draft, setDraft] = useStored(`measure:${shot.id}`);
@@ -54,7 +60,9 @@ export function Measure({ shot, take: use }: { shot: Shot; take: (found: { heigh
       setFound(undefined);
       const at = failure instanceof ApiError ? failure.fields : [];
       setErrors(
-        at.length ? Object.fromEntries(at.map((item) => [item.field, item.message])) : { thumbs: (failure as Error).message },
+        at.length
+          ? Object.fromEntries(at.map((item) => [item.field, item.message]))
+          : { thumbs: (failure as Error).message },
       );
     }
   };

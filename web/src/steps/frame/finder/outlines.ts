@@ -7,7 +7,9 @@ interface SceneFile {
 
 /** The elements' outlines in the frame as the server gives them. at: where a share of the frame's width and height lies in the drawing. */
 export async function outlinesOf(shotId: number, at: (u: number, v: number) => [number, number]): Promise<Outline[]> {
-  const answer: unknown = await take(client.GET("/api/shots/{shot_id}/scene.json", { params: { path: { shot_id: shotId } } }));
+  const answer: unknown = await take(
+    client.GET("/api/shots/{shot_id}/scene.json", { params: { path: { shot_id: shotId } } }),
+  );
   const ring = (points: [number, number][]) =>
     `M${points
       .map(([u, v]) =>
@@ -16,5 +18,8 @@ export async function outlinesOf(shotId: number, at: (u: number, v: number) => [
           .join(" "),
       )
       .join("L")}Z`;
-  return (answer as SceneFile).elements.map(({ name, in_frame }) => ({ name, path: (in_frame ?? []).map(ring).join("") }));
+  return (answer as SceneFile).elements.map(({ name, in_frame }) => ({
+    name,
+    path: (in_frame ?? []).map(ring).join(""),
+  }));
 }

@@ -16,7 +16,8 @@ export const RANGE = {
   position: boundsOf("camera_east_m"),
 };
 
-const within = (value: number, [least, most]: readonly [number, number]): number => Math.min(most, Math.max(least, value));
+const within = (value: number, [least, most]: readonly [number, number]): number =>
+  Math.min(most, Math.max(least, value));
 
 const FINE: Record<keyof Pose, number> = { east: 100, north: 100, height: 200, bearing: 10, pitch: 10 };
 const CLOSE_UP = 100;

@@ -35,7 +35,10 @@ export function silhouette(faces: readonly (readonly [number, number])[][]): str
   return faces
     .map((face) => {
       const polygon = face as [number, number][];
-      return pathOf([turnOf(polygon) < 0 ? [...polygon].reverse() : polygon], (x, y) => `${x.toFixed(1)} ${y.toFixed(1)}`);
+      return pathOf(
+        [turnOf(polygon) < 0 ? [...polygon].reverse() : polygon],
+        (x, y) => `${x.toFixed(1)} ${y.toFixed(1)}`,
+      );
     })
     .join("");
 }
@@ -67,7 +70,9 @@ export function Solids({
   mirrored?: boolean;
   fill?: string;
 }) {
-  const faces = item.meshes.flatMap((mesh) => facesSeen(matrix, { ...mesh, points: shifted(mesh.points, shift) }, mirrored));
+  const faces = item.meshes.flatMap((mesh) =>
+    facesSeen(matrix, { ...mesh, points: shifted(mesh.points, shift) }, mirrored),
+  );
   if (!faces.length) return null;
   const whole = pathOf(
     faces.map((face) => face.polygon),

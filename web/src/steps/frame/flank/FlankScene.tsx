@@ -53,7 +53,10 @@ export function FlankScene({
         .filter((item) => !onGround(item.shape))
         .map((item) => {
           const faces = item.meshes.flatMap((mesh) => {
-            const points = shifted(mesh.points, of(item)).map((point): [number, number] => [x(along(point)), y(point[2] ?? 0)]);
+            const points = shifted(mesh.points, of(item)).map((point): [number, number] => [
+              x(along(point)),
+              y(point[2] ?? 0),
+            ]);
             return mesh.faces.map((face) => face.flatMap((corner) => (points[corner] ? [points[corner]] : [])));
           });
           const heights = item.meshes.flatMap((mesh) => mesh.points.map((point) => point[2] ?? 0));

@@ -58,7 +58,10 @@ export function FlankView({
           .filter((item) => !onGround(item.shape) && near(item))
           .flatMap((item) => item.meshes.flatMap((mesh) => mesh.points.map((point) => point[2] ?? 0)));
         // The camera with the ground under it fits in, and what is near as far as that leaves room.
-        const [lowest, highest] = [Math.min(ground, eye), Math.max(eye, Math.min(Math.max(eye, ...tops), eye + 0.5 * reach))];
+        const [lowest, highest] = [
+          Math.min(ground, eye),
+          Math.max(eye, Math.min(Math.max(eye, ...tops), eye + 0.5 * reach)),
+        ];
         const scale = Math.min((width - back - 84) / reach, (0.72 * height) / Math.max(1e-6, highest - lowest));
         const x = (metres: number) => back + metres * scale;
         const middle = (lowest + highest) / 2 + (0.06 * height) / scale;
@@ -84,7 +87,15 @@ export function FlankView({
         });
         const farNames = farBars.map(({ item, high }): NamedWish => {
           const name = item.name.length > 12 ? `${item.name.slice(0, 11)}…` : item.name;
-          return { id: item.id, text: `${name} →`, size: 12, x: width - 6, y: Math.max(8, y(high)), side: "left", tone: "muted" };
+          return {
+            id: item.id,
+            text: `${name} →`,
+            size: 12,
+            x: width - 6,
+            y: Math.max(8, y(high)),
+            side: "left",
+            tone: "muted",
+          };
         });
         const atPitch = y(eye + edge * 0.5 * Math.tan(radians(Math.max(-80, Math.min(80, pose.pitch)))));
         const taken = [
@@ -108,7 +119,15 @@ export function FlankView({
           })),
         ];
         const wishes: NamedWish[] = [
-          { id: "height", text: label(pose.height), size: 13, x: x(0) + 10, y: y(ground) + 8, side: "right", mono: true },
+          {
+            id: "height",
+            text: label(pose.height),
+            size: 13,
+            x: x(0) + 10,
+            y: y(ground) + 8,
+            side: "right",
+            mono: true,
+          },
           ...nearNames,
           ...farNames,
         ];
@@ -163,7 +182,12 @@ export function FlankView({
                 stroke={ink("muted")}
                 strokeWidth={1.2}
               />
-              <Labels wishes={wishes} bounds={{ x: 3, y: 2, width: width - 6, height: height - 5 }} taken={taken} halo="panel" />
+              <Labels
+                wishes={wishes}
+                bounds={{ x: 3, y: 2, width: width - 6, height: height - 5 }}
+                taken={taken}
+                halo="panel"
+              />
               <Handle
                 x={x(0)}
                 y={y(eye)}
@@ -175,7 +199,16 @@ export function FlankView({
                 drag={(_, toY) => move({ height: middle + (height / 2 - toY) / scale - ground })}
                 nudge={(_, up) => move({ height: pose.height + up * (camera.close ? 0.001 : 0.05) })}
               >
-                <rect x={-8} y={-6} width={16} height={12} rx={2} fill={ink("accent")} stroke={ink("bg")} strokeWidth={1.5} />
+                <rect
+                  x={-8}
+                  y={-6}
+                  width={16}
+                  height={12}
+                  rx={2}
+                  fill={ink("accent")}
+                  stroke={ink("bg")}
+                  strokeWidth={1.5}
+                />
               </Handle>
               <Handle
                 x={x(edge * 0.5)}
@@ -187,7 +220,8 @@ export function FlankView({
                 cursor="ns-resize"
                 drag={(toX, toY) =>
                   move({
-                    pitch: (Math.atan2((y(eye) - toY) / scale, Math.max(0.05 * edge, (toX - x(0)) / scale)) * 180) / Math.PI,
+                    pitch:
+                      (Math.atan2((y(eye) - toY) / scale, Math.max(0.05 * edge, (toX - x(0)) / scale)) * 180) / Math.PI,
                   })
                 }
                 nudge={(_, up) => move({ pitch: pose.pitch + up })}

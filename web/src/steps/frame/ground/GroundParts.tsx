@@ -6,7 +6,17 @@ import { RANGE } from "../finder/pose";
 import type { CameraWork } from "../finder/useCamera";
 
 /** A knob ahead of the camera that turns it. */
-export function Turn({ x, y, pose, move }: { x: number; y: number; pose: CameraWork["pose"]; move: CameraWork["move"] }) {
+export function Turn({
+  x,
+  y,
+  pose,
+  move,
+}: {
+  x: number;
+  y: number;
+  pose: CameraWork["pose"];
+  move: CameraWork["move"];
+}) {
   const [held, setHeld] = useState(false);
   const along = 34;
   return (
@@ -45,7 +55,11 @@ export function North({
         </text>
       </g>
       {slope && slope.ground_slope_deg > 0 && (
-        <g transform={`translate(${width - 44} 24) rotate(${slope.ground_down_bearing_deg})`} stroke={ink("haze")} fill="none">
+        <g
+          transform={`translate(${width - 44} 24) rotate(${slope.ground_down_bearing_deg})`}
+          stroke={ink("haze")}
+          fill="none"
+        >
           <path d="M-5 8 H5 M-4 2 H4 M-3 -4 H3" />
           <path d="M0 -6 V-14 M-3 -10 L0 -14 L3 -10" />
           <title>{`The ground falls by ${slope.ground_slope_deg}° this way`}</title>

@@ -30,7 +30,9 @@ export const GroundScene = memo(function GroundScene({
         .map((item) => (
           <path
             key={item.id}
-            d={item.meshes.map((mesh) => flatPath(shifted(mesh.points, shift?.id === item.id ? shift : undefined))).join("")}
+            d={item.meshes
+              .map((mesh) => flatPath(shifted(mesh.points, shift?.id === item.id ? shift : undefined)))
+              .join("")}
             fill={ink(item.shape === "water" || item.shape === "stream" ? "water" : "far")}
             fillOpacity={0.8}
           />
@@ -46,10 +48,9 @@ export const GroundScene = memo(function GroundScene({
             key={item.id}
             d={silhouette(
               item.meshes.flatMap((mesh) => {
-                const points = shifted(mesh.points, shift?.id === item.id ? shift : undefined).map((point): [number, number] => [
-                  x(point[0] ?? 0),
-                  y(point[1] ?? 0),
-                ]);
+                const points = shifted(mesh.points, shift?.id === item.id ? shift : undefined).map(
+                  (point): [number, number] => [x(point[0] ?? 0), y(point[1] ?? 0)],
+                );
                 return mesh.faces.map((face) => face.flatMap((corner) => (points[corner] ? [points[corner]] : [])));
               }),
             )}

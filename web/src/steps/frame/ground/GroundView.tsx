@@ -61,7 +61,10 @@ export function GroundView({
     if (!element) return;
     const east = Math.sin(radians(element.bearing_deg)) * element.distance_m + to.east;
     const north = Math.cos(radians(element.bearing_deg)) * element.distance_m + to.north;
-    void edit(item.id, { bearing_deg: bearingOf(east, north), distance_m: Number(Math.hypot(east, north).toPrecision(4)) })
+    void edit(item.id, {
+      bearing_deg: bearingOf(east, north),
+      distance_m: Number(Math.hypot(east, north).toPrecision(4)),
+    })
       .catch(() => undefined)
       .finally(() => setShift(undefined));
   };
@@ -86,7 +89,8 @@ export function GroundView({
         const pano = plan.frame.panorama;
         const half = radians((plan.frame.horizontal_fov_deg ?? 40) / 2);
         const far = Math.hypot(width, height);
-        const ray = (angle: number) => `${x(pose.east) + Math.sin(angle) * far} ${y(pose.north) - Math.cos(angle) * far}`;
+        const ray = (angle: number) =>
+          `${x(pose.east) + Math.sin(angle) * far} ${y(pose.north) - Math.cos(angle) * far}`;
         const wedge = (from: number, to: number) => `M${x(pose.east)} ${y(pose.north)}L${ray(from)}L${ray(to)}Z`;
         const marks = groundMarks(shot, pose, shift, { x, y, width, height });
         const knob = 34;
@@ -142,7 +146,12 @@ export function GroundView({
                   strokeDasharray="5 4"
                 />
               )}
-              <path d={wedge(facing - half, facing + half)} fill={ink("raised")} stroke={ink("edge")} strokeDasharray="4 4" />
+              <path
+                d={wedge(facing - half, facing + half)}
+                fill={ink("raised")}
+                stroke={ink("edge")}
+                strokeDasharray="4 4"
+              />
               {[reach / 3, (2 * reach) / 3, reach].map((metres) => (
                 <circle key={metres} cx={x(0)} cy={y(0)} r={metres * perMetre} fill="none" stroke={ink("line")} />
               ))}
@@ -160,7 +169,12 @@ export function GroundView({
                   data-sight=""
                 />
               ))}
-              <Labels wishes={wishes} bounds={{ x: 3, y: 2, width: width - 6, height: height - 5 }} taken={taken} halo="panel" />
+              <Labels
+                wishes={wishes}
+                bounds={{ x: 3, y: 2, width: width - 6, height: height - 5 }}
+                taken={taken}
+                halo="panel"
+              />
               {marks.map(({ item, element, east, north, inside }) => {
                 const mine = shift?.id === item.id ? shift : undefined;
                 return inside ? (
@@ -180,7 +194,9 @@ export function GroundView({
                       })
                     }
                     done={() => mine && settle(item, mine)}
-                    nudge={(right, up) => settle(item, { id: item.id, east: (right * reach) / 60, north: (up * reach) / 60 })}
+                    nudge={(right, up) =>
+                      settle(item, { id: item.id, east: (right * reach) / 60, north: (up * reach) / 60 })
+                    }
                   >
                     <circle r={5} fill={ink("bg")} stroke={ink("accent")} strokeWidth={1.5} />
                   </Handle>

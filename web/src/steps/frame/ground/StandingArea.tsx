@@ -10,7 +10,15 @@ import { useViewpoint } from "./useViewpoint";
 const fine = (metres: number) => Math.round(metres * 100) / 100;
 
 /** Where one can stand, its corners to be dragged; a side with a fall beyond is drawn as an edge. */
-export function StandingArea({ shot, x, y }: { shot: Shot; x: ScaleLinear<number, number>; y: ScaleLinear<number, number> }) {
+export function StandingArea({
+  shot,
+  x,
+  y,
+}: {
+  shot: Shot;
+  x: ScaleLinear<number, number>;
+  y: ScaleLinear<number, number>;
+}) {
   const viewpoint = shot.place?.viewpoint;
   const { edit } = useViewpoint();
   const [held, setHeld] = useState<{ at: number; corner: [number, number] }>();
@@ -21,7 +29,9 @@ export function StandingArea({ shot, x, y }: { shot: Shot; x: ScaleLinear<number
   );
   const point = ([east, north]: [number, number]) => `${x(east).toFixed(1)} ${y(north).toFixed(1)}`;
   const put = (at: number, corner: [number, number]) => {
-    const next = corners.map((old, index) => (index === at ? ([fine(corner[0]), fine(corner[1])] as [number, number]) : old));
+    const next = corners.map((old, index) =>
+      index === at ? ([fine(corner[0]), fine(corner[1])] as [number, number]) : old,
+    );
     void edit(viewpoint.id, { standing: { corners: next, drops: area.drops } })
       .catch(() => undefined)
       .finally(() => setHeld(undefined));

@@ -20,11 +20,18 @@ export function groundMarks(
   { plan, place }: Shot,
   pose: CameraWork["pose"],
   shift: Shift | undefined,
-  { x, y, width, height }: { x: (metres: number) => number; y: (metres: number) => number; width: number; height: number },
+  {
+    x,
+    y,
+    width,
+    height,
+  }: { x: (metres: number) => number; y: (metres: number) => number; width: number; height: number },
 ): GroundMark[] {
   const isNear = (item: Seen) =>
     item.meshes.some((mesh) =>
-      mesh.points.some((p) => Math.abs(x(p[0] ?? 0) - width / 2) < width / 2 && Math.abs(y(p[1] ?? 0) - height / 2) < height / 2),
+      mesh.points.some(
+        (p) => Math.abs(x(p[0] ?? 0) - width / 2) < width / 2 && Math.abs(y(p[1] ?? 0) - height / 2) < height / 2,
+      ),
     );
   return (place?.viewpoint.elements ?? []).flatMap((element): GroundMark[] => {
     const item = plan.frame.elements.find((other) => other.id === element.id);

@@ -7,11 +7,11 @@ export function useViewpoint() {
   const queries = useQueryClient();
   return {
     edit: (viewpointId: number, body: Schemas["ViewpointPatch"]) =>
-      take(client.PATCH("/api/viewpoints/{viewpoint_id}", { params: { path: { viewpoint_id: viewpointId } }, body })).then(
-        (answer) => {
-          refreshPlans(queries);
-          return answer;
-        },
-      ),
+      take(
+        client.PATCH("/api/viewpoints/{viewpoint_id}", { params: { path: { viewpoint_id: viewpointId } }, body }),
+      ).then((answer) => {
+        refreshPlans(queries);
+        return answer;
+      }),
   };
 }

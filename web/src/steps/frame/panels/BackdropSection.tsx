@@ -17,7 +17,12 @@ export function BackdropSection({ shot }: ShotWork) {
   const done = (answer: Schemas["ShotOut"]) => queries.setQueryData(shotQuery(shot.id).queryKey, answer);
   const edit = (body: Schemas["BackdropPatch"]) =>
     take(client.PATCH("/api/shots/{shot_id}/backdrop", { params: { path: { shot_id: shot.id } }, body })).then(done);
-  const field = (label: string, name: "focal_mm" | "bearing_deg" | "pitch_deg" | "opacity", unit: string, step: number) => (
+  const field = (
+    label: string,
+    name: "focal_mm" | "bearing_deg" | "pitch_deg" | "opacity",
+    unit: string,
+    step: number,
+  ) => (
     <Field
       label={label}
       name={`backdrop:${shot.id}:${name}`}
@@ -46,8 +51,8 @@ export function BackdropSection({ shot }: ShotWork) {
           <DeleteButton
             name={backdrop.name}
             remove={() =>
-              take(client.DELETE("/api/shots/{shot_id}/backdrop", { params: { path: { shot_id: shot.id } } })).then(() =>
-                queries.invalidateQueries({ queryKey: shotQuery(shot.id).queryKey }),
+              take(client.DELETE("/api/shots/{shot_id}/backdrop", { params: { path: { shot_id: shot.id } } })).then(
+                () => queries.invalidateQueries({ queryKey: shotQuery(shot.id).queryKey }),
               )
             }
           />

@@ -41,11 +41,19 @@ export function CloseUpPanel({ shot }: ShotWork) {
         <Figures>
           <Figure
             name={close.background_name ?? "nothing noted"}
-            value={close.background_times === null ? "∞" : close.background_times.toFixed(close.background_times < 10 ? 1 : 0)}
+            value={
+              close.background_times === null
+                ? "∞"
+                : close.background_times.toFixed(close.background_times < 10 ? 1 : 0)
+            }
             unit="× as far"
             size="heading"
           />
-          <Figure name="its blur, of the width" value={percent(Math.min(9.99, close.background_blur_share))} size="heading" />
+          <Figure
+            name="its blur, of the width"
+            value={percent(Math.min(9.99, close.background_blur_share))}
+            size="heading"
+          />
           {close.background_width_mm !== null && (
             <Figure name="of it the frame holds" value={lengthText(close.background_width_mm / 1000)} size="heading" />
           )}
@@ -72,9 +80,16 @@ export function CloseUpPanel({ shot }: ShotWork) {
         </Section>
       )}
       <Section title="Ways to this magnification" term="magnification">
-        <Table label="Ways to this magnification" heads={["With", "reaches", "working distance", "costs", "background"]}>
+        <Table
+          label="Ways to this magnification"
+          heads={["With", "reaches", "working distance", "costs", "background"]}
+        >
           {close.setups.map((setup) => (
-            <chakra.tr key={setup.name} color={setup.reached ? "fg" : "muted"} data-setup={setup.reached ? "reached" : "short"}>
+            <chakra.tr
+              key={setup.name}
+              color={setup.reached ? "fg" : "muted"}
+              data-setup={setup.reached ? "reached" : "short"}
+            >
               <Cell fontFamily="body">{setup.name}</Cell>
               <Cell>
                 {setup.smallest > 0 ? `${setup.smallest.toFixed(2)} to ` : ""}
@@ -87,8 +102,8 @@ export function CloseUpPanel({ shot }: ShotWork) {
           ))}
         </Table>
         <Box fontSize="small" color="muted">
-          Room is {close.working_known ? "from the front of the lens" : "from the principal plane"}; background is the angle that
-          is seen behind: a narrow one holds less of it. ▲ does not come to it.
+          Room is {close.working_known ? "from the front of the lens" : "from the principal plane"}; background is the
+          angle that is seen behind: a narrow one holds less of it. ▲ does not come to it.
         </Box>
       </Section>
     </>

@@ -49,7 +49,10 @@ export function FineTuner({ shot, set }: ShotWork) {
   const height = shot.plan.frame.camera_height_m ?? NUMBERS.DEFAULT_CAMERA_HEIGHT_M;
   const initial: Tuning = {
     wishes: [
-      { ...NEW, element: String([...shot.plan.frame.elements].reverse().find((item) => !onGround(item.shape))?.id ?? "") },
+      {
+        ...NEW,
+        element: String([...shot.plan.frame.elements].reverse().find((item) => !onGround(item.shape))?.id ?? ""),
+      },
     ],
     step: "1",
     low: String(Math.round(height * 50) / 100),
@@ -102,7 +105,12 @@ export function FineTuner({ shot, set }: ShotWork) {
       setError(failure instanceof ApiError ? failure.message : String(failure));
     }
   };
-  const select = (label: string, value: string, choose: (value: string) => void, options: { value: string; label: string }[]) => (
+  const select = (
+    label: string,
+    value: string,
+    choose: (value: string) => void,
+    options: { value: string; label: string }[],
+  ) => (
     <SelectBox
       aria-label={label}
       fontFamily="body"
@@ -133,7 +141,12 @@ export function FineTuner({ shot, set }: ShotWork) {
         {tuning.wishes.map((wish, index) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: wishes have no other identity
           <Box as="li" key={index} display="grid" gap="4px" borderBottom="1px solid" borderColor="line" pb="6px">
-            <Box display="grid" gridTemplateColumns="minmax(0, 1fr) minmax(0, 1fr) auto" gap="6px" alignItems="baseline">
+            <Box
+              display="grid"
+              gridTemplateColumns="minmax(0, 1fr) minmax(0, 1fr) auto"
+              gap="6px"
+              alignItems="baseline"
+            >
               {wish.kind !== "horizon" && wish.kind !== "uncut" ? (
                 select(`Element of wish ${index + 1}`, wish.element, (element) => putWish(index, { element }), things)
               ) : (
@@ -161,10 +174,16 @@ export function FineTuner({ shot, set }: ShotWork) {
                 percent("% from the top", wish.y, (y) => putWish(index, { y }))}
               {wish.kind === "clearance" && (
                 <Box width="150px">
-                  {select(`Other element of wish ${index + 1}`, wish.other, (other) => putWish(index, { other }), things)}
+                  {select(
+                    `Other element of wish ${index + 1}`,
+                    wish.other,
+                    (other) => putWish(index, { other }),
+                    things,
+                  )}
                 </Box>
               )}
-              {wish.kind === "clearance" && percent("% apart", wish.clearance, (clearance) => putWish(index, { clearance }))}
+              {wish.kind === "clearance" &&
+                percent("% apart", wish.clearance, (clearance) => putWish(index, { clearance }))}
               {(wish.kind === "whole" || wish.kind === "uncut") &&
                 percent("% to the edge", wish.clearance, (clearance) => putWish(index, { clearance }))}
               {percent("weight", wish.weight, (weight) => putWish(index, { weight }))}
@@ -173,19 +192,33 @@ export function FineTuner({ shot, set }: ShotWork) {
         ))}
       </Box>
       <Box>
-        <Button onClick={() => put({ wishes: [...tuning.wishes, { ...NEW, x: "67", element: things[1]?.value ?? "" }] })}>
+        <Button
+          onClick={() => put({ wishes: [...tuning.wishes, { ...NEW, x: "67", element: things[1]?.value ?? "" }] })}
+        >
           Add a wish
         </Button>
       </Box>
       <Row least="92px">
         <Labelled label="Step aside up to, m">
-          <Input aria-label="Step aside up to, m" value={tuning.step} onChange={(event) => put({ step: event.target.value })} />
+          <Input
+            aria-label="Step aside up to, m"
+            value={tuning.step}
+            onChange={(event) => put({ step: event.target.value })}
+          />
         </Labelled>
         <Labelled label="Height from, m">
-          <Input aria-label="Height from, m" value={tuning.low} onChange={(event) => put({ low: event.target.value })} />
+          <Input
+            aria-label="Height from, m"
+            value={tuning.low}
+            onChange={(event) => put({ low: event.target.value })}
+          />
         </Labelled>
         <Labelled label="to, m">
-          <Input aria-label="Height to, m" value={tuning.high} onChange={(event) => put({ high: event.target.value })} />
+          <Input
+            aria-label="Height to, m"
+            value={tuning.high}
+            onChange={(event) => put({ high: event.target.value })}
+          />
         </Labelled>
       </Row>
       <Box display="flex" gap="6px 14px" flexWrap="wrap">
@@ -210,7 +243,15 @@ export function FineTuner({ shot, set }: ShotWork) {
       {tuned && (
         <Box as="ul" display="grid" gap="8px" aria-label="Cameras found">
           {tuned.solutions.map((solution) => (
-            <Box as="li" key={solution.words} borderTop="1px solid" borderColor="line" pt="6px" fontSize="body" data-solution="">
+            <Box
+              as="li"
+              key={solution.words}
+              borderTop="1px solid"
+              borderColor="line"
+              pt="6px"
+              fontSize="body"
+              data-solution=""
+            >
               <Box display="flex" gap="8px" alignItems="baseline">
                 <Mark mark={solution.all_met ? "holds" : "tight"} size={5} />
                 <Box flex="1">{solution.words}</Box>

@@ -16,8 +16,16 @@ export function FrameReadings({ shot, set, asked }: ShotWork) {
   };
   return (
     <Section title="Reading the frame" term="clearance">
-      <Choice label="Guide" field="guide" value={shot.facts.guide} options={OPTIONS.Guide} choose={(guide) => set({ guide })} />
-      {readings.length === 0 && <Box color="muted">Nothing to read: the frame holds a single subject, or nothing yet.</Box>}
+      <Choice
+        label="Guide"
+        field="guide"
+        value={shot.facts.guide}
+        options={OPTIONS.Guide}
+        choose={(guide) => set({ guide })}
+      />
+      {readings.length === 0 && (
+        <Box color="muted">Nothing to read: the frame holds a single subject, or nothing yet.</Box>
+      )}
       <Box as="ul" display="grid" gap="3px">
         {readings.map((reading) => (
           <Box
@@ -34,7 +42,13 @@ export function FrameReadings({ shot, set, asked }: ShotWork) {
             <Mark mark={reading.muted ? "unsaid" : (reading.mark as MarkName)} size={5} />
             <span>{reading.text}</span>
             {(reading.mark !== "holds" || reading.muted) && (
-              <Button look="quiet" py="0" fontSize="small" aria-pressed={reading.muted} onClick={() => toggle(reading.key)}>
+              <Button
+                look="quiet"
+                py="0"
+                fontSize="small"
+                aria-pressed={reading.muted}
+                onClick={() => toggle(reading.key)}
+              >
                 {reading.muted ? "say it again" : "I want it so"}
               </Button>
             )}

@@ -74,7 +74,9 @@ export function Framings({ shot }: ShotWork) {
               framing={framing}
               height={framing.choices.orientation === "portrait" ? 118 : 96}
               choose={() =>
-                void take(client.POST("/api/framings/{framing_id}/take", { params: { path: { framing_id: framing.id ?? 0 } } }))
+                void take(
+                  client.POST("/api/framings/{framing_id}/take", { params: { path: { framing_id: framing.id ?? 0 } } }),
+                )
                   .then(shown)
                   .catch((failure: Error) => setError(failure.message))
               }
@@ -101,7 +103,10 @@ export function Framings({ shot }: ShotWork) {
               height={framing.choices.orientation === "portrait" ? 78 : 64}
               choose={() =>
                 void take(
-                  client.POST("/api/shots/{shot_id}/framing", { params: { path: { shot_id: shot.id } }, body: framing.choices }),
+                  client.POST("/api/shots/{shot_id}/framing", {
+                    params: { path: { shot_id: shot.id } },
+                    body: framing.choices,
+                  }),
                 )
                   .then(shown)
                   .catch((failure: Error) => setError(failure.message))

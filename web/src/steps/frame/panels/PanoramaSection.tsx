@@ -28,7 +28,9 @@ export function PanoramaSection({ shot }: ShotWork) {
       title="Panorama"
       aside={
         <Box fontSize="small">
-          {pano ? `${pano.columns} × ${pano.rows} frames${pano.total_label ? `, ${pano.total_label}` : ""}` : "one frame"}
+          {pano
+            ? `${pano.columns} × ${pano.rows} frames${pano.total_label ? `, ${pano.total_label}` : ""}`
+            : "one frame"}
         </Box>
       }
     >

@@ -90,7 +90,9 @@ export function ScenePanel({
                     void edit(viewpoint.id, {
                       standing: {
                         corners: area.corners,
-                        drops: on ? [...area.drops, side].sort((a, b) => a - b) : area.drops.filter((other) => other !== side),
+                        drops: on
+                          ? [...area.drops, side].sort((a, b) => a - b)
+                          : area.drops.filter((other) => other !== side),
                       },
                     })
                   }

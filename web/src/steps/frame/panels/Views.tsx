@@ -50,13 +50,22 @@ export function Views({
     shot.plan.frame.close_up ? 0 : 1.25 * Math.max(0, ...corners.flat().map(Math.abs)),
   );
   const usual = REACHES.findIndex((metres) => metres >= wanted);
-  const reach = REACHES[Math.max(0, Math.min(REACHES.length - 1, (usual < 0 ? REACHES.length - 1 : usual) + step))] ?? 12;
+  const reach =
+    REACHES[Math.max(0, Math.min(REACHES.length - 1, (usual < 0 ? REACHES.length - 1 : usual) + step))] ?? 12;
   const zoom = useCallback((steps: number) => setStep((old) => old + steps), []);
   const portrait = shot.facts.orientation === "portrait";
   const support = kit?.supports.find((item) => item.id === shot.facts.support_id);
   const finder = <Finder shot={shot} set={set} camera={camera} shift={shift} />;
   const ground = (
-    <GroundView shot={shot} camera={camera} reach={reach} zoom={zoom} shift={shift} setShift={setShift} placing={placing} />
+    <GroundView
+      shot={shot}
+      camera={camera}
+      reach={reach}
+      zoom={zoom}
+      shift={shift}
+      setShift={setShift}
+      placing={placing}
+    />
   );
   const flank = <FlankView shot={shot} camera={camera} reach={reach} support={support} shift={shift} />;
   const narrow = size.width > 0 && size.width < 560;
