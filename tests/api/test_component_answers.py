@@ -39,7 +39,7 @@ def _path(api, name):
 
 @pytest.mark.parametrize("path", sorted(ANSWERS.glob("*.json")), ids=lambda path: path.stem)
 def test_answers_are_what_is_sent(api, path):
-    """What stands in one alone is at most in a part that may be empty; tools/component_answers.py writes them anew."""
+    """What stands in one alone is at most in a part that may be empty; tools/component_answers.py writes them again."""
     kept, sent = (set(_named(_shape(item))) for item in (json.loads(path.read_text()), api.get(_path(api, path.stem))))
     assert len(kept & sent) > 5
     for name in kept ^ sent:

@@ -17,6 +17,17 @@ from lucid_ridge.core.field.cameras import FrameOrder
 from lucid_ridge.standins.camera import write_jpeg
 
 
+def _kinds(browser):
+    """The kinds of events that the device keeps."""
+    return browser.execute_async_script(
+        "const done = arguments[0];"
+        "indexedDB.open('lucid-ridge-field').onsuccess = (event) => {"
+        "  event.target.result.transaction('events').objectStore('events').getAll().onsuccess = (all) =>"
+        "    done(all.target.result.map((item) => item.event.kind));"
+        "};"
+    )
+
+
 def test_the_file_taken_along_works_alone_and_comes_back(screen, tmp_path):
     card = card_of(screen)
     with urllib.request.urlopen(f"{screen.address}/api/cards/{card}/take-along") as answer:
@@ -52,6 +63,7 @@ def test_the_file_taken_along_works_alone_and_comes_back(screen, tmp_path):
         # A delay and a missing filter together stand in no table: the file says where it ends.
         reads(browser, "beyond that the server is needed")
         press(browser, "Undo")
+        until(browser, lambda: "undone" in _kinds(browser), "that it was undone is not kept")
         browser.refresh()
         reads(browser, "Frame 2 of 3")
         severe = [item for item in browser.get_log("browser") if item["level"] == "SEVERE"]

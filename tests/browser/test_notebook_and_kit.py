@@ -198,7 +198,7 @@ def test_the_notebook_is_searched_and_says_what_is_wrong(screen):
 
 
 def test_a_kit_of_ones_own(screen):
-    """A lens is added, a filter measured anew; the shot's shutter follows."""
+    """A lens is added, a filter measured again; the shot's shutter follows."""
     in_turn(screen, _a_lens_of_ones_own, _a_filter_measured_anew_changes_the_shutter)
 
 

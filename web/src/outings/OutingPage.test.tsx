@@ -28,7 +28,7 @@ test("the day says its verdict, why, and each stop by name", async () => {
   expect(document.querySelectorAll("[data-stop-row]")).toHaveLength(OUTING.stops.length);
 });
 
-test("forty minutes more are sent, and the answer is the whole day planned anew", async () => {
+test("forty minutes more are sent, and the answer is the whole day planned again", async () => {
   const late = { ...OUTING, facts: { ...OUTING.facts, late_min: 40 }, verdict: "4 of 5 stops" };
   const asked = opened({ [PATCH]: late });
   await user.click(await screen.findByRole("button", { name: "40 min more" }));

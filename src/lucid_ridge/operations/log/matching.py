@@ -191,8 +191,17 @@ def _as_planned(plan: RecordedPlan, start_utc: datetime) -> list[Expected]:
 
 
 def _frame_at(plan: RecordedPlan, key: str, at_utc: datetime, *, ticked: bool) -> Expected:
-    frame, within_s = plan.frames[key], _TICK_WITHIN_S if ticked else _PLAN_WITHIN_S
-    return Expected(key, at_utc, within_s, frame.f_number, frame.shutter_s, frame.iso, plan.focal_mm, ticked)
+    frame = plan.frames[key]
+    return Expected(
+        key=key,
+        at_utc=at_utc,
+        within_s=_TICK_WITHIN_S if ticked else _PLAN_WITHIN_S,
+        f_number=frame.f_number,
+        shutter_s=frame.shutter_s,
+        iso=frame.iso,
+        focal_mm=plan.focal_mm,
+        ticked=ticked,
+    )
 
 
 def _to_plans(session: Session, owner_id: int, rows: Sequence[LogFrame]) -> Iterator[tuple[LogEntry, list[Placed]]]:
