@@ -3,6 +3,13 @@ export interface Detent {
   label: string;
 }
 
+export interface Scale {
+  marks: Detent[];
+  /** Why it goes no further at either end. */
+  at_start: string;
+  at_end: string;
+}
+
 /** The detent nearest a value, on the scale of stops. */
 export function nearestDetent(detents: Detent[], value: number): number {
   let best = 0;

@@ -57,3 +57,5 @@ export function useEditing(name: string, value: string) {
     drop: useCallback(() => put(dropped(now.current)), [put]),
   };
 }
+
+export type Edit = ReturnType<typeof useEditing>;
