@@ -13,7 +13,7 @@ from lucid_ridge.core.facts.calibrations import Calibrated, CalibrationKind
 from lucid_ridge.core.learning.estimates import LEAST_MEASURED, estimate, worth_proposing
 from lucid_ridge.core.learning.filters import cost_from_pair_stops
 from lucid_ridge.core.learning.rates import prior_hit_rate, wilson_interval, with_prior
-from lucid_ridge.core.learning.words import between_words, figure_words, lesson_words
+from lucid_ridge.core.learning.wording import between_words, figure_words, lesson_words
 
 
 def test_eight_of_ten_as_wilson_has_it():

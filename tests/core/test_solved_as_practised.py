@@ -16,8 +16,8 @@ from lucid_ridge.core.facts.place import Element
 from lucid_ridge.core.facts.shot import changed, facts_from
 from lucid_ridge.core.facts.wishes import Leaning, Stake
 from lucid_ridge.core.solving.goals import Goal
-from lucid_ridge.core.solving.sentences import concession_words
 from lucid_ridge.core.solving.solver import solve
+from lucid_ridge.core.solving.wording import concession_words
 
 THREE, SIX, TEN = (
     Filter(number, f"{stops}-stop", "neutral_density", stops) for number, stops in ((1, 3), (2, 6), (3, 10))

@@ -121,7 +121,7 @@ function Errors({ figures }: { figures: Figures }) {
       title="Light against the plan"
       note={
         last
-          ? `half of the newest ${Math.min(figures.window, errors.length)} frames lie within ${last.middle.toFixed(2)} stop`
+          ? `half of the newest ${Math.min(figures.window, errors.length)} frames lie within ${last.middle.toFixed(2)} stops`
           : "no file has been held against a plan yet"
       }
       figures={{

@@ -18,7 +18,7 @@ from ....core.field.recorded import RecordedPlan
 from ....core.field.strip import Spell, Strip
 from ....core.learning.figures import WINDOW, Counted
 from ....core.learning.lessons import Lesson
-from ....core.learning.words import between_words, figure_words, lesson_words
+from ....core.learning.wording import between_words, figure_words, lesson_words
 from ....core.planning.reasons import Reason
 from ....core.spans.instants import zone_info
 from ....core.taken.judged import CameraSettings

@@ -6,9 +6,9 @@ from ....core.facts.shot import ShotFacts
 from ....core.facts.words import choice_words
 from ....core.planning.reasons import worst_mark
 from ....core.planning.verdicts import Mark
-from ....core.solving.sentences import concession_words, glass_words, missed_words
 from ....core.solving.solver import PlanKind, Solved
 from ....core.solving.space import Candidate
+from ....core.solving.wording import concession_words, glass_words, missed_words
 from ....core.units.lengths import format_duration
 from ....core.units.markings import format_aperture, format_shutter
 from ....operations.shots.solutions import SolvedShot

@@ -61,9 +61,9 @@ def lesson_words(found: Figured) -> str:
         case CalibrationKind.FILTER_COST:
             return f"It takes {found.value:.1f} stops {by}, not {found.told:.3g}."
         case CalibrationKind.LIGHT_OFFSET:
-            return f"The light was {size} stop {'brighter' if more else 'darker'} than predicted, {by}."
+            return f"The light was {size} stops {'brighter' if more else 'darker'} than predicted, {by}."
         case CalibrationKind.LOOK_BAND:
-            return f"Streaks {size} stop {'longer' if more else 'shorter'} than usual please you, {by}."
+            return f"Streaks {size} stops {'longer' if more else 'shorter'} than usual please you, {by}."
         case CalibrationKind.HAND_HELD:
             return f"You hold still {size} stops {'longer' if more else 'less long'} than the rule expects, {by}."
         case CalibrationKind.WATER_SPEED:
