@@ -67,8 +67,11 @@ class Screen:
         """Chromium writes every refused request into the console; say which one a test provokes."""
         self._expected.append(status)
 
-    def expects(self, message: str) -> bool:
-        return any(status in message for status in self._expected)
+    def check_console(self) -> None:
+        """Fail if the console showed an error that nobody expects; what was expected until now is expected no more."""
+        errors = [entry["message"] for entry in self.browser.get_log("browser") if entry["level"] == "SEVERE"]
+        assert [error for error in errors if not any(status in error for status in self._expected)] == []
+        self._expected.clear()
 
     def open(self, path: str) -> None:
         self.browser.get(self.address + path)
@@ -299,6 +302,7 @@ def in_turn(screen: Screen, *parts: Callable[[Screen], None]) -> None:
     """Do the parts of a journey one after another, each on the demo as it is."""
     for at, part in enumerate(parts):
         if at:
+            screen.check_console()
             screen.network()
             screen.size(1280, 800)
             # The page stops asking, and the next part begins in a new one.

@@ -135,7 +135,7 @@ def test_meter_readings_shift_the_day(api, posts):
     after = api.get(f"/shots/{posts}")
     assert after["plan"]["light"]["ev100"] == pytest.approx(ev - 0.7, abs=1e-6)
     light = api.get(f"/viewpoints/{shot['place']['viewpoint']['id']}/light?date_local={day}")
-    assert light["shift_words"] == "0.7 stops darker than clear sky by the meter"
+    assert light["shift_words"] == "Metered 0.7 stops darker than a clear sky"
     assert len(light["readings"]) == 1
     # f/16 at 1/8 s and ISO 100 is EV 11 (ISO 2720: log2(256 · 8)); it stands for itself.
     by_settings = api.post(

@@ -112,8 +112,8 @@ def whole_screen(address: str) -> Iterator[Screen]:
 def _watched(screen: Screen) -> Iterator[Screen]:
     yield screen
     screen.network()
-    browser = screen.browser
-    errors = [entry["message"] for entry in browser.get_log("browser") if entry["level"] == "SEVERE"]
-    # The page stops asking before its server goes.
-    browser.get(f"{screen.address}/api/health")
-    assert [message for message in errors if not screen.expects(message)] == []
+    try:
+        screen.check_console()
+    finally:
+        # The page stops asking before its server goes.
+        screen.browser.get(f"{screen.address}/api/health")

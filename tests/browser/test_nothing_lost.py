@@ -134,6 +134,31 @@ def _ticks_and_keys_wait_for_a_server_that_is_away(screen):
     assert screen.facts()["f_number"] == pytest.approx(2 ** (25 / 6), rel=1e-3)
 
 
+def _what_is_typed_stays_while_the_server_is_away(screen):
+    screen.expect_in_console("ERR_INTERNET_DISCONNECTED")
+    screen.open_shot(POSTS, "depth")
+    screen.count("[data-slice]", 3)
+    screen.network(offline=True)
+    screen.type("Near limit", "60 cm")
+    screen.reads("The server does not answer")
+    assert screen.value("Near limit") == "60 cm"
+    screen.network()
+    screen.field("Near limit").send_keys(Keys.ENTER)
+    screen.count("[data-slice]", 2)
+    screen.wait(lambda: "does not answer" not in screen.text())
+
+
+def _ticks_in_quick_succession_all_count(screen):
+    names = ("Coirón tuft", "Quelén towers")
+    screen.open_shot("Towers from the steppe", "depth")
+    boxes = [screen.find(f"//label[span[normalize-space()='{name}']]/input") for name in names]
+    screen.browser.execute_script("for (const box of arguments[0]) box.click()", boxes)
+    for name in names:
+        screen.wait(
+            lambda name=name: not screen.find(f"//label[span[normalize-space()='{name}']]/input").is_selected(), name
+        )
+
+
 def _edits_that_wait_survive_a_reload(screen):
     screen.expect_in_console("ERR_INTERNET_DISCONNECTED")
     screen.open_shot(POSTS, "depth")
@@ -282,6 +307,8 @@ def test_what_is_typed_is_read_shown_and_kept(screen):
         _a_time_that_is_none_is_refused_and_kept,
         _typing_goes_on_while_a_zone_is_looked_up,
         _a_draft_is_marked_and_goes_only_when_told,
+        _what_is_typed_stays_while_the_server_is_away,
+        _ticks_in_quick_succession_all_count,
     )
 
 

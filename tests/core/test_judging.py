@@ -218,3 +218,16 @@ def test_blur_is_measured_in_points_of_the_file(sigma_px):
     seen = look_at(np.repeat(coarse[..., None], 3, axis=2), Stored(grey))
     assert seen.cells.long_px == 2400
     assert np.nanmedian(seen.cells.sigma_px) == pytest.approx(sigma_px, rel=0.25)
+
+
+def test_frames_whose_words_agree_share_a_finding():
+    # 1/125 and a time 0.04 stops longer are written alike, and both expose within a third of a stop of the plan.
+    taken = [CameraSettings(8.0, seconds, 100.0, 35.0, 4.0) for seconds in (1 / 120, 2**0.04 / 120)]
+    (text,) = [text for text in said([frame(n, taken=taken[n - 1]) for n in (1, 2)]) if "instead" in text]
+    assert text.startswith("Frames 1 and 2: f/8 instead of f/11")
+        "Frames 1 to 2: f/8 instead of f/11"
+    )
+    assert text.endswith("the exposure about the same.")
+    # A share that rounds to nothing was planned in one of two frames: they read differently.
+    blown = [frame(1, clipped=0.06, planned_clipped=0.0002), frame(2, place=1, clipped=0.06)]
+    assert len([text for text in said(blown) if "clips" in text]) == 2

@@ -273,7 +273,7 @@ def _searched(stops, limits):
             return {step + _in_steps(drive) for step in range(last_step)}
         place, found, stands = here.place, set(), False
         for step in range(last_step):
-            # Whoever waited here a step ago waits on, unless the place closes in between.
+            # Waiting continues from the step before, unless the place closes in between.
             stands = (stands and not _meets(place.stay_closed, (step - 1) * STEP, step * STEP)) or step in free
             stands = stands and not _meets(place.stay_closed, step * STEP, step * STEP)
             if stands and not _meets(place.walks_closed, step * STEP, step * STEP + place.walk_s):
@@ -287,7 +287,7 @@ def _searched(stops, limits):
         found, arrived = {}, None
         for step in range(last_step):
             ready = step - _in_steps(stop.set_up_s)
-            # Who came last has waited the shortest time in which the place could close.
+            # The latest arrival has the shortest wait, so it meets the fewest closures.
             arrived = ready if ready in there else arrived
             done = step * STEP + stop.stay_s
             if arrived is None or _meets(stop.place.stay_closed, arrived * STEP, done):

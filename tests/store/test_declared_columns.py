@@ -33,7 +33,7 @@ def test_a_column_is_what_is_declared(row, facts, name):
     assert bool(column.nullable) == said.optional
     (declared,) = [item.column for item in columns_of(facts) if item.column.name == name]
     assert column.type.python_type == declared.type.python_type
-    # What must be said has no default to differ from.
+    # A required value has no default.
     if not said.required and column.default is not None and column.default.is_scalar:
         assert column.default.arg == said.default
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 
 from pydantic import TypeAdapter
 
@@ -25,5 +26,5 @@ def plan_of_entry(row: LogEntry) -> RecordedPlan:
 
 def plan_of_card(card: FieldCard | None) -> RecordedPlan | None:
     """Return the plan of a field card; None without a run sheet."""
-    kept = (card.run or {}).get("record") if card is not None else None
-    return stored_plan(kept) if kept else None
+    kept = card.run.get("record") if card is not None and card.run else None
+    return replace(stored_plan(kept), card_id=card.id) if card is not None and kept else None

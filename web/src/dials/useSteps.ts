@@ -41,7 +41,7 @@ export function useSteps({ scale, value, set, error, forgive, edit }: Turned) {
   };
   // A text on its way is read by the server: a step starts from what it makes of it.
   const sending = useRef<Promise<void> | null>(null);
-  /** quiet: of a key that is asked to go to an end, nothing is said there. */
+  /** quiet: says nothing at the end of the scale, where Home and End go on purpose. */
   const step = (by: number, quiet = false) => {
     if (sending.current) return void sending.current.then(afterPaint).then(() => latest.current(by, quiet));
     const to = stepped(detents, asked.current ?? current, by);

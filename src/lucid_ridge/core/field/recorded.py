@@ -42,7 +42,8 @@ class RecordedFrame:
 
     expected: linear light place by place (of the whole picture where there are none), 1 at saturation; None where the
     picture cannot be predicted. clipped_share: of the picture that the plan lets clip; None likewise. stops_on_lens:
-    in the plan. change_s: time for changing filters before it; waits: for a moment of its own.
+    in the plan. change_s: time for changing filters before it, None where it was not recorded. waits: for a moment of
+    its own.
     """
 
     number: int
@@ -57,7 +58,7 @@ class RecordedFrame:
     look: str
     streak_share: float | None
     start_s: float
-    change_s: float = 0.0
+    change_s: float | None = None
     waits: bool = False
     clipped_share: float | None = None
 

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TypedDict
 
+from ..planning.wording import joined
 from .cells import Cells
 
 
@@ -89,9 +90,4 @@ def numbered(numbers: Sequence[int]) -> str:
         else:
             runs.append([number])
     parts = [part for run in runs for part in ([f"{run[0]} to {run[-1]}"] if len(run) > 2 else map(str, run))]
-    return f"Frames {listed(parts)}"
-
-
-def listed(parts: Sequence[str]) -> str:
-    """Return parts as a list in a sentence: "a", "a and b", "a, b and c"."""
-    return parts[0] if len(parts) == 1 else f"{', '.join(parts[:-1])} and {parts[-1]}"
+    return f"Frames {joined(parts)}"

@@ -12,7 +12,6 @@ from collections.abc import Mapping, Sequence
 
 from ..planning.reasons import Reason
 from ..planning.verdicts import FAILS, HOLDS, TIGHT, UNSAID, Severity
-from ..units.spelling import percent
 from . import wording as say
 from .cells import Cells
 from .judged import JudgedFrame, JudgedGroup, named
@@ -133,26 +132,28 @@ def _clipping(frames: Sequence[JudgedFrame], groups: Mapping[int, JudgedGroup]) 
     sets: dict[tuple[int, int], list[JudgedFrame]] = {}
     for frame in frames:
         sets.setdefault((frame.group, frame.place), []).append(frame)
-    found: dict[tuple[Severity, str, str, str, bool], list[JudgedFrame]] = {}
+    found: dict[tuple[Severity, str], list[tuple[JudgedFrame, bool]]] = {}
     for those in sets.values():
-        held = min(those, key=lambda frame: frame.clipped_share)
+        held, several = min(those, key=lambda frame: frame.clipped_share), len(those) > 1
         beyond = held.clipped_share - (held.planned_clipped or 0.0)
         if beyond <= _CLIPPED_TIGHT:
             continue
-        severity = FAILS if beyond > _CLIPPED_FAILS else TIGHT
-        # Those that read alike are said together.
-        shares = percent(held.clipped_share, 1), percent(held.planned_clipped or 0.0, 1)
-        found.setdefault((severity, held.clipped_channel or "white", *shares, len(those) > 1), []).append(held)
+        words = say.clipped_words(_channel(held), held.clipped_share, held.planned_clipped, several)
+        found.setdefault((FAILS if beyond > _CLIPPED_FAILS else TIGHT, words), []).append((held, several))
     return [
         say.clips(
-            channel=channel,
-            share=those[0].clipped_share,
-            planned_share=those[0].planned_clipped,
-            holds_most=holds_most,
-            **named(those),
+            channel=_channel(alike[0][0]),
+            share=alike[0][0].clipped_share,
+            planned_share=alike[0][0].planned_clipped,
+            holds_most=alike[0][1],
+            **named([frame for frame, _ in alike]),
         ).reason(severity)
-        for (severity, channel, _, _, holds_most), those in found.items()
+        for (severity, _), alike in found.items()
     ]
+
+
+def _channel(frame: JudgedFrame) -> str:
+    return frame.clipped_channel or "white"
 
 
 def _moved(frames: Sequence[JudgedFrame], groups: Mapping[int, JudgedGroup]) -> list[Reason]:

@@ -34,7 +34,7 @@ def setting_findings(frames: Sequence[JudgedFrame]) -> list[Reason]:
     """Return which frames were taken with other settings than planned, those that differ alike together; one line
     where all agree.
     """
-    found: dict[tuple[Severity, tuple[str, ...], str], list[JudgedFrame]] = {}
+    found: dict[tuple[Severity, str], list[tuple[JudgedFrame, tuple[str, ...], float | None]]] = {}
     compared = False
     for frame in frames:
         if frame.planned == CameraSettings():
@@ -45,19 +45,17 @@ def setting_findings(frames: Sequence[JudgedFrame]) -> list[Reason]:
             severity = FAILS if any(item[0] == FAILS for item in (*exposing, *others)) else TIGHT
             texts = tuple(text for _, text in (*exposing, *others))
             change = exposure_change_stops(frame.planned, frame.taken) if exposing else None
-            # Those that read alike are said together.
-            found.setdefault((severity, texts, f"{change:.1f}" if change is not None else ""), []).append(frame)
+            words = say.differing_words(texts, change)
+            found.setdefault((severity, words), []).append((frame, texts, change))
     if not compared:
         return []
     if not found:
         return [say.settings_as_planned().holds()]
     return [
         say.settings_differ(
-            differing=texts,
-            exposure_stops=exposure_change_stops(those[0].planned, those[0].taken) if change else None,
-            **named(those),
+            differing=alike[0][1], exposure_stops=alike[0][2], **named([frame for frame, _, _ in alike])
         ).reason(severity)
-        for (severity, texts, change), those in found.items()
+        for (severity, _), alike in found.items()
     ]
 
 

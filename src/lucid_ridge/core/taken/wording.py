@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 from ..planning.verdicts import StepName
-from ..planning.wording import Catalogue
+from ..planning.wording import Catalogue, joined
 from ..units.lengths import format_distance
 from ..units.spelling import percent
-from .judged import listed, numbered
+from .judged import numbered
 
 sentence = Catalogue("taken", StepName.FIELD)
+# A smaller difference of exposure is none.
+_SAME_EXPOSURE_STOPS = 1 / 3
 
 
 def names_of(numbers: tuple[int, ...], files: tuple[str, ...]) -> str:
     """Return frames as a sentence begins with them: Frame 3; Frames 1 to 6; frames without a plan by their files."""
-    return listed(files) if 0 in numbers else numbered(numbers)
+    return joined(list(files)) if 0 in numbers else numbered(numbers)
 
 
 def _inside(number: int, file: str) -> str:
@@ -65,9 +67,14 @@ def clips(
     planned_share: float | None,
     holds_most: bool,
 ) -> str:
+    return f"{names_of(numbers, files)}: {clipped_words(channel, share, planned_share, holds_most)}."
+
+
+def clipped_words(channel: str, share: float, planned_share: float | None, holds_most: bool) -> str:
+    """Return the clipped channel and its share of the picture; frames with the same words share a finding."""
     planned = f" ({percent(planned_share, 1)} planned)" if planned_share else ""
     most = " even in the frame that holds most" if holds_most else ""
-    return f"{names_of(numbers, files)}: {channel} clips in {percent(share, 1)} of the picture{planned}{most}."
+    return f"{channel} clips in {percent(share, 1)} of the picture{planned}{most}"
 
 
 @sentence
@@ -131,16 +138,17 @@ def settings_as_planned() -> str:
 def settings_differ(
     *, numbers: tuple[int, ...], files: tuple[str, ...], differing: tuple[str, ...], exposure_stops: float | None
 ) -> str:
-    return f"{names_of(numbers, files)}: {', '.join(differing)}{_exposure(exposure_stops)}."
+    return f"{names_of(numbers, files)}: {differing_words(differing, exposure_stops)}."
+
+
+def differing_words(differing: tuple[str, ...], exposure_stops: float | None) -> str:
+    """Return which settings differ and what that does; frames with the same words share a finding."""
+    return f"{', '.join(differing)}{_exposure(exposure_stops)}"
 
 
 def _exposure(change_stops: float | None) -> str:
     if change_stops is None:
         return ""
-    if abs(change_stops) <= SAME_EXPOSURE_STOPS:
+    if abs(change_stops) <= _SAME_EXPOSURE_STOPS:
         return ", the exposure about the same"
     return f", {abs(change_stops):.1f} stops {'more' if change_stops > 0 else 'less'} exposure"
-
-
-# A smaller difference of exposure is none.
-SAME_EXPOSURE_STOPS = 1 / 3

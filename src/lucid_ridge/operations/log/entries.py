@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import asdict, dataclass, replace
+from dataclasses import asdict, dataclass
 from typing import Any
 
 from sqlalchemy import Select, func, or_, select
@@ -157,7 +157,7 @@ def add_entry(
     with journaled(session, owner_id, SCOPE, f"new entry {values['name']}"):
         row = LogEntry(owner_id=owner_id, **values, went_wrong=wrong)
         card = max(shot.cards, key=lambda item: item.id, default=None) if shot is not None else None
-        describe(row, shot, location, plan_of_card(card), card.id if card is not None else None)
+        describe(row, shot, location, plan_of_card(card))
         session.add(row)
         session.flush()
     return row
@@ -272,7 +272,6 @@ def log_run(session: Session, owner_id: int, run_id: str) -> LogEntry | None:
                 shot,
                 shot.viewpoint.location if shot is not None and shot.viewpoint is not None else None,
                 plan_of_card(card),
-                card.id if card is not None else None,
             )
             session.add(row)
             session.flush()
@@ -306,7 +305,7 @@ def tick_frames(session: Session, owner_id: int, row: LogEntry) -> None:
 
 def _tick_frames(session: Session, owner_id: int, row: LogEntry, run: Run) -> None:
     """Create a frame for every tick without a file, and delete those whose tick was undone."""
-    planned = plan_of_entry(row).frames
+    plan = plan_of_entry(row)
     query = select(LogFrame).where(LogFrame.entry_id == row.id, LogFrame.sha256.is_(None)).options(undefer("*"))
     filed = set(
         session.scalars(select(LogFrame.planned_key).where(LogFrame.entry_id == row.id, LogFrame.sha256.is_not(None)))
@@ -318,17 +317,16 @@ def _tick_frames(session: Session, owner_id: int, row: LogEntry, run: Run) -> No
             continue
         kept = ticks.pop(key, None) or LogFrame(owner_id=owner_id, entry_id=row.id, planned_key=key, matched="tick")
         kept.taken_at_utc, kept.shutter_s = frame.times_utc[-1], frame.shutter_s
-        if key in planned:
-            settle_planned(kept, row, key)
+        if key in plan.frames:
+            settle_planned(kept, plan, key)
         session.add(kept)
     for gone in ticks.values():
         session.delete(gone)
     session.flush()
 
 
-def settle_planned(frame: LogFrame, entry: LogEntry, key: str) -> None:
+def settle_planned(frame: LogFrame, plan: RecordedPlan, key: str) -> None:
     """Fill in a frame's settings from the plan where its file has none."""
-    plan = plan_of_entry(entry)
     planned = plan.frames[key]
     frame.planned_key = key
     frame.expected_s = planned.shutter_s
@@ -343,17 +341,15 @@ def settle_planned(frame: LogFrame, entry: LogEntry, key: str) -> None:
     frame.streak_share = per_s * frame.shutter_s if per_s is not None and frame.shutter_s else None
 
 
-def describe(
-    row: LogEntry, shot: Shot | None, location: Location | None, plan: RecordedPlan | None, card_id: int | None
-) -> None:
-    """Fill in an entry from its shot, place and plan. card_id: of the card it was planned on."""
+def describe(row: LogEntry, shot: Shot | None, location: Location | None, plan: RecordedPlan | None) -> None:
+    """Fill in an entry from its shot, place and plan."""
     row.shot_id = shot.id if shot is not None else None
     row.location_id = location.id if location is not None else None
     row.place, row.zone = (location.name, location.zone) if location is not None else ("", "UTC")
     row.lens = shot.lens.name if shot is not None and shot.lens is not None else ""
     if plan is None:
         return
-    row.planned = asdict(replace(plan, card_id=card_id))
+    row.planned = asdict(plan)
     row.subject, row.light_kind, row.look, row.lens = plan.subject, plan.light_kind, plan.look, plan.lens or row.lens
     for name in ("wind_mps", "cloud_share", "temperature_c", "water_m"):
         if getattr(row, name) is None:

@@ -115,7 +115,7 @@ def _ticked(
     for key, frame in frames:
         now = set(frame.filter_ids)
         times = ticks.get(key, ())
-        if len(times) == 1 and key in ids:
+        if len(times) == 1 and key in ids and frame.change_s is not None:
             changes = len(on_lens ^ now) if on_lens is not None else 0
             found.append(
                 TickedFrame(ids[key], frame.start_s, frame.shutter_s, frame.change_s, changes, frame.waits, times[0])

@@ -231,7 +231,7 @@ def _to_plans(session: Session, owner_id: int, rows: Sequence[LogFrame]) -> Iter
             name=best.shot.name,
             taken_at_utc=min(_clock(item.row) + timedelta(seconds=item.offset_s) for item in placed),
         )
-        describe(entry, best.shot, _location_of(best.shot), best.plan, best.card_id)
+        describe(entry, best.shot, _location_of(best.shot), best.record)
         session.add(entry)
         session.flush()
         yield entry, [replace(item, sure=item.sure and fits and not alike) for item in placed]
@@ -243,7 +243,7 @@ def _fit(session: Session, owner_id: int, rows: Sequence[LogFrame], plan: PlanOf
     """Return whether files fit a plan by time, exposure and focal length, and which are its frames; without frames
     where they cannot.
     """
-    expected = _as_planned(plan.plan, plan.starts_utc)
+    expected = _as_planned(plan.record, plan.starts_utc)
     by_camera = {row.camera: _usual_offset_s(session, owner_id, row, plan) for row in rows}
     usual = [(row, by_camera[row.camera]) for row in rows]
     for fits, those, offset_s in ((True, usual, 0.0), (False, [(row, 0.0) for row in rows], None)):
@@ -320,7 +320,7 @@ def place(
     plan = plan_of_entry(entry)
     if key is None or key not in plan.frames:
         return
-    settle_planned(row, entry, key)
+    settle_planned(row, plan, key)
     judge(row, plan, key)
     # Deleted whole, so that the journal stores it.
     query = (
@@ -380,12 +380,12 @@ def say_shot(session: Session, owner_id: int, entry_id: int, shot_id: int) -> Lo
         raise Refused("shot_id", "This shot has no frames planned: there is nothing to hold the files against.")
     rows = [row for row in _files_of(session, entry) if row.clock is not None]
     with journaled(session, owner_id, entry_scope(entry.id), f"say that this is {shot.name}"):
-        describe(entry, shot, _location_of(shot), plan.plan, plan.card_id)
+        describe(entry, shot, _location_of(shot), plan.record)
         if entry.name.startswith("Unplanned, "):
             entry.name = shot.name
         for row in rows:
             place(session, entry, row, None, "")
-        expected = _as_planned(plan.plan, plan.starts_utc)
+        expected = _as_planned(plan.record, plan.starts_utc)
         found = match(_shown(rows), expected) if rows else None
         for item in found.matches if found is not None else ():
             place(session, entry, rows[item.file], expected[item.frame].key, SURE if item.sure else ASKED)

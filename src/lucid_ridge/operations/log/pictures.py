@@ -79,25 +79,26 @@ def _best_frames(session: Session, entry_ids: Sequence[int]) -> dict[int, tuple[
 
 def with_plan_picture(session: Session, entries: Sequence[LogEntry]) -> set[int]:
     """Return the ids of entries with a stored planned picture."""
-    cards = _cards_of(session, entries)
-    return {row.id for row in entries if plan_of_entry(row).picture or row.id in cards}
+    plans = {row.id: plan_of_entry(row) for row in entries}
+    cards = _cards_of(session, entries, plans)
+    return {row.id for row in entries if plans[row.id].picture or row.id in cards}
 
 
 def plan_picture(session: Session, owner_id: int, entry_id: int) -> bytes:
     """Return the planned picture as PNG. Raises NotFound."""
     row = get_entry(session, owner_id, entry_id)
-    told = plan_of_entry(row).picture or _cards_of(session, [row]).get(row.id)
+    plan = plan_of_entry(row)
+    told = plan.picture or _cards_of(session, [row], {row.id: plan}).get(row.id)
     if not told:
         raise NotFound("picture")
     return base64.b64decode(told.partition(",")[2])
 
 
-def _cards_of(session: Session, entries: Sequence[LogEntry]) -> dict[int, str]:
+def _cards_of(session: Session, entries: Sequence[LogEntry], plans: Mapping[int, RecordedPlan]) -> dict[int, str]:
     """Return the pictures of entries' cards, by entry.
 
     A plan from another notebook names a card of that notebook, so only a card of the entry's own shot and time counts.
     """
-    plans = {row.id: plan_of_entry(row) for row in entries}
     wanted = {row.id: (plans[row.id].card_id, row.shot_id, plans[row.id].start_utc) for row in entries}
     starts, picture = FieldCard.run["record"]["start_utc"].as_string(), FieldCard.content["picture"].as_string()
     query = select(FieldCard.id, FieldCard.shot_id, starts, picture).where(

@@ -25,15 +25,14 @@ _MOST_SHOTS = 60
 
 @dataclass(frozen=True)
 class PlanOfDay:
-    """A plan with a time, its shot, and its card if it has one."""
+    """A shot and the record of its plan, which has a time."""
 
     shot: Shot
-    card_id: int | None
-    plan: RecordedPlan
+    record: RecordedPlan
 
     @property
     def starts_utc(self) -> datetime:
-        starts = self.plan.starts_utc
+        starts = self.record.starts_utc
         assert starts is not None
         return starts
 
@@ -50,7 +49,7 @@ def plans_between(session: Session, owner_id: int, first: datetime, last: dateti
     found = [*_of_cards(session, owner_id, first, last), *_of_shots(session, owner_id, first, last)]
     newest: dict[tuple[int, str | None], PlanOfDay] = {}
     for plan in found:
-        at = (plan.shot.id, plan.plan.start_utc)
+        at = (plan.shot.id, plan.record.start_utc)
         if at not in logged:
             newest.setdefault(at, plan)
     return list(newest.values())
@@ -59,7 +58,7 @@ def plans_between(session: Session, owner_id: int, first: datetime, last: dateti
 def plan_of(session: Session, owner_id: int, shot: Shot, near: datetime) -> PlanOfDay | None:
     """Return the plan of a shot nearest to a time: from its cards, or as planned now; None without frames."""
     cards = [
-        PlanOfDay(shot, card.id, plan)
+        PlanOfDay(shot, plan)
         for card in reversed(shot.cards)
         if (plan := plan_of_card(card)) is not None and plan.start_utc
     ]
@@ -77,7 +76,7 @@ def _of_cards(session: Session, owner_id: int, first: datetime, last: datetime) 
         .order_by(FieldCard.id.desc())
     )
     return [
-        PlanOfDay(session.get_one(Shot, card.shot_id), card.id, plan)
+        PlanOfDay(session.get_one(Shot, card.shot_id), plan)
         for card in session.scalars(query)
         if (plan := plan_of_card(card)) is not None
     ]
@@ -101,4 +100,4 @@ def _as_planned(session: Session, owner_id: int, shot: Shot) -> PlanOfDay | None
     if not plan.sequence.frames or facts.light.time_utc is None:
         return None
     promise = promise_of_light(facts, plan.light, weights_of(session.get_one(Photographer, owner_id)))
-    return PlanOfDay(shot, None, replace(recorded_plan(facts, plan, promise), picture=plan_picture(facts, plan)))
+    return PlanOfDay(shot, replace(recorded_plan(facts, plan, promise), picture=plan_picture(facts, plan)))

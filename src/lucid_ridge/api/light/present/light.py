@@ -263,7 +263,7 @@ def _shift_words(shift: float | None) -> str | None:
         return None
     if abs(shift) < 0.05:
         return "as a clear sky by the meter"
-    return f"{abs(shift):.1f} stops {'darker' if shift < 0 else 'brighter'} than clear sky by the meter"
+    return f"Metered {abs(shift):.1f} stops {'darker' if shift < 0 else 'brighter'} than a clear sky"
 
 
 def _readings(light: LightDay, local: LocalDay, readings: Sequence[MeterReading]) -> list[out.ReadingOnDayOut]:

@@ -251,9 +251,7 @@ def _ev_at(facts: ShotFacts, day: LightDay, seconds: float, shift: float | None)
     )
     if cloud is None:
         clear = float(ev100_at(day, seconds, shift or 0.0)) + taught
-        return _Light(
-            clear, clear, clear, "under a clear sky" if shift is None else "by the meter readings of that day"
-        )
+        return _Light(clear, clear, clear, "under a clear sky" if shift is None else "and that day's meter readings")
     thin, expected, thick = (float(ev100_at(day, seconds, 0.0, 8 * share)) + taught for share in cloud)
     return _Light(expected, thick, thin, "under the cloud forecast", 8 * cloud[1])
 
