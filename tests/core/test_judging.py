@@ -225,8 +225,6 @@ def test_frames_whose_words_agree_share_a_finding():
     taken = [CameraSettings(8.0, seconds, 100.0, 35.0, 4.0) for seconds in (1 / 120, 2**0.04 / 120)]
     (text,) = [text for text in said([frame(n, taken=taken[n - 1]) for n in (1, 2)]) if "instead" in text]
     assert text.startswith("Frames 1 and 2: f/8 instead of f/11")
-        "Frames 1 to 2: f/8 instead of f/11"
-    )
     assert text.endswith("the exposure about the same.")
     # A share that rounds to nothing was planned in one of two frames: they read differently.
     blown = [frame(1, clipped=0.06, planned_clipped=0.0002), frame(2, place=1, clipped=0.06)]
