@@ -114,6 +114,15 @@ def test_what_belongs_to_a_whole_location_can_be_added_to_another(api, rich):
     assert (after["name"], after["own_tide"]) == ("High Sheepfold", None)
 
 
+def test_a_location_without_viewpoints_or_walks_is_taken(api, rich):
+    root = json.loads(api.client.get(f"/api/locations/{rich['id']}/export/geojson").get_data())
+    whole = root["features"][0]["properties"]["lucid_ridge_location"]
+    del whole["viewpoints"], whole["walks"]
+    fold = _location(api, "High Sheepfold")
+    answer = _send(api, f"/locations/{fold['id']}/import", "bare.geojson", json.dumps(root), 200)
+    assert (answer["viewpoints"], answer["tracks"]) == (0, 0)
+
+
 @pytest.mark.parametrize(
     ("change", "words"),
     [
@@ -129,6 +138,7 @@ def test_what_belongs_to_a_whole_location_can_be_added_to_another(api, rich):
         (lambda place: place["viewpoints"][0].update(skyline=[[1, 2, 3]]), "pairs of numbers"),
         (lambda place: place["walks"][0].update(points=[[1, 2, 3]]), "walk 1 needs from 2"),
         (lambda place: place.update(hazards=7), "must be a list"),
+        (lambda place: place["viewpoints"][0].update(scoutings=3), "viewpoint 1: “scoutings” must be a list"),
         (lambda place: place.update(own_tide={"waters": [["x", 1], ["y", 2]], "waves": [], "mean_m": 0}), "its tide"),
         (lambda place: place.update(tide_place="Atlantis"), "not known"),
     ],

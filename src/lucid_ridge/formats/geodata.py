@@ -6,9 +6,10 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
-from typing import Any, TypeVar
+from typing import TypeVar
 
 from .errors import FormatError
+from .json_values import JsonObject
 
 MOST_POINTS, MOST_TRACK_POINTS = 2_000, 100_000
 LONGEST_NAME, LONGEST_NOTE = 200, 5_000
@@ -54,7 +55,7 @@ class GeoData:
 
     points: tuple[GeoPoint, ...]
     tracks: tuple[GeoTrack, ...] = ()
-    whole: tuple[dict[str, Any], ...] = ()
+    whole: tuple[JsonObject, ...] = ()
     drawn: tuple[GeoPoint | GeoTrack, ...] = ()
 
 

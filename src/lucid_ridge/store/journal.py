@@ -3,13 +3,25 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any
+from typing import TypedDict
 
 from sqlalchemy import BigInteger, DateTime, ForeignKey, Index, Text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
 from .base import Base
+from .rows import Row
+
+
+class Change(TypedDict):
+    """A row before and after an edit; None: it did not exist. An altered row has only its changed columns, and those
+    that say what it belongs to.
+    """
+
+    table: str
+    key: Row
+    before: Row | None
+    after: Row | None
 
 
 class JournalEntry(Base):
@@ -31,7 +43,7 @@ class JournalEntry(Base):
     made_at_utc: Mapped[datetime] = mapped_column(DateTime(timezone=True))
     scope: Mapped[str] = mapped_column(Text)
     label: Mapped[str] = mapped_column(Text)
-    changes: Mapped[list[dict[str, Any]]] = mapped_column(JSONB)
+    changes: Mapped[list[Change]] = mapped_column(JSONB)
     undone: Mapped[bool] = mapped_column(default=False)
     client_id: Mapped[str] = mapped_column(Text, default="", server_default="")
     revision: Mapped[int] = mapped_column(BigInteger, default=0, server_default="0")

@@ -12,10 +12,10 @@ from sqlalchemy import Connection, Table, select, text
 
 from .database import alembic_config, known_revisions
 from .file_store import KeptFile
+from .rows import Row
 from .tables import Base
 from .versioned import Versioned
 
-Row = dict[str, Any]
 _SCHEMA = "earlier_notebook"
 # Values for columns of the photographer that an archive does not carry, by type.
 _EMPTY = {"text": "''", "integer": "0", "bigint": "0", "double precision": "0", "boolean": "false", "jsonb": "'{}'"}

@@ -10,7 +10,8 @@ from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 from typing import Any
 
-from sqlalchemy import BigInteger, Row, Select, Text, cast, func, literal_column, select
+from sqlalchemy import BigInteger, Select, Text, cast, func, literal_column, select
+from sqlalchemy import Row as SqlRow
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
@@ -28,6 +29,7 @@ from ...core.learning.digests import (
     predicted,
 )
 from ...store.log import LogEntry, LogFrame
+from ...store.rows import Row
 from ...store.summaries import LogDigest
 
 # Entries recomputed while a page waits: about a second of work.
@@ -76,7 +78,7 @@ def renew(session: Session, owner_id: int) -> int:
     return len(stale) - len(now)
 
 
-def _row(entry_id: int, stamp: str, frames: Sequence[TakenFrame]) -> dict[str, Any]:
+def _row(entry_id: int, stamp: str, frames: Sequence[TakenFrame]) -> Row:
     errors = predicted(frames)
     return {
         "entry_id": entry_id,
@@ -218,7 +220,7 @@ def taken_frames(session: Session, owner_id: int, entry_ids: Sequence[int]) -> d
     return found
 
 
-def _entries(session: Session, owner_id: int, entry_ids: Sequence[int]) -> dict[int, Row[Any]]:
+def _entries(session: Session, owner_id: int, entry_ids: Sequence[int]) -> dict[int, SqlRow[Any]]:
     """Return the data of entries that their frames are read with.
 
     A plan is large, so it is parsed once for all frames.

@@ -18,6 +18,7 @@ from ...core.units.spelling import percent
 from ...store.log import FieldEventRow, LogEntry, LogFrame
 from ...store.places import Location
 from ...store.recorded_plans import plan_of_card, plan_of_entry
+from ...store.rows import Row
 from ...store.shots import FieldCard, Shot
 from ..platform.errors import NotFound, Refused
 from ..platform.journal import journaled
@@ -283,7 +284,7 @@ def log_run(session: Session, owner_id: int, run_id: str) -> LogEntry | None:
 def _say_what_was_noted(session: Session, owner_id: int, row: LogEntry, run: Run) -> None:
     """Copy ratings and notes from the field into an entry, unless they were edited since."""
     noted = "\n".join([*run.notes, *(f"frame: {note}" for frame in run.frames.values() for note in frame.notes)])
-    changes: dict[str, Any] = (
+    changes: Row = (
         {"words": noted} if noted and (not row.words or noted.startswith(row.words)) and noted != row.words else {}
     )
     for aspect, stars in run.ratings.items():

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
-from typing import Any
 
 from sqlalchemy import func, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session, sessionmaker
 
+from ...formats.json_values import JsonObject
 from ...store.jobs import Job
 from ...store.photographer import Photographer
 from ...store.shots import Shot
@@ -24,7 +24,7 @@ OUTLOOK = "outlook"
 MOST_AT_ONCE = 300
 # Chances change with time, so an older answer than this is computed again.
 _HOLDS = timedelta(minutes=20)
-Present = Callable[[Outlook, date, int], Mapping[str, Any]]
+Present = Callable[[Outlook, date, int], JsonObject]
 
 
 @dataclass(frozen=True)
@@ -35,7 +35,7 @@ class Answer:
     current.
     """
 
-    content: Mapping[str, Any] | None
+    content: JsonObject | None
     job: Job | None
 
 

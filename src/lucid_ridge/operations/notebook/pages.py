@@ -19,6 +19,7 @@ from ...core.planning.verdicts import FAILS, STEPS
 from ...store.outings import Outing, OutingStop
 from ...store.photographer import Photographer
 from ...store.places import Element, Location, Scouting, SeasonNote, Viewpoint
+from ...store.rows import Row
 from ...store.shots import Shot
 from ...store.summaries import KeptMiniature, KeptVerdict, ShotSummary
 from ..platform.jobs import ask_for
@@ -112,7 +113,7 @@ def renew(session: Session, owner_id: int, shot_ids: Sequence[int], revision: in
         )
 
 
-def _summary(session: Session, shot: Shot, draw: Draw) -> dict[str, Any]:
+def _summary(session: Session, shot: Shot, draw: Draw) -> Row:
     """Return the verdicts, miniature and duration of a shot; a broken one has verdicts that say so."""
     try:
         with session.begin_nested():

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import datetime, time, timedelta
-from typing import Any
 
 from ...core.facts.outing import StopKind
 from ...core.outing.plan import OutingPlan
 from ...core.spans.instants import zone_info
 from ...formats.calendar import CalendarEntry, write_calendar
+from ...formats.json_values import JsonObject
 from ...formats.outings import RoutePoint, write_outing_json, write_route
 from .outings import OutingView
 
@@ -126,7 +126,7 @@ def _stops_by(plan: OutingPlan, names: Sequence[str]) -> list[dict[str, str]]:
     ]
 
 
-def _content(seen: OutingView) -> dict[str, Any]:
+def _content(seen: OutingView) -> JsonObject:
     plan = seen.plan
     return {
         "name": seen.row.name,

@@ -43,6 +43,8 @@ def import_into_location(session: Session, owner_id: int, location_id: int, file
     location = owned(session, owner_id, Location, location_id)
     data = read_places(file_name, content)
     whole = [location_from(owner_id, item) for item in data.whole]
+    points = len(data.points) + sum(len(other.viewpoints) for other in whole)
+    tracks = len(data.tracks) + sum(len(other.tracks) for other in whole)
     with journaled(session, owner_id, location_scope(location.id), f"import {file_name[:60]}"):
         _add(location, data)
         for other in whole:
@@ -50,12 +52,7 @@ def import_into_location(session: Session, owner_id: int, location_id: int, file
                 rows = list(getattr(other, name))
                 getattr(other, name).clear()
                 getattr(location, name).extend(rows)
-    points, tracks = (len(group) for group in (data.points, data.tracks))
-    return Imported(
-        location,
-        points + sum(len(item["viewpoints"]) for item in data.whole),
-        tracks + sum(len(item.get("walks", ())) for item in data.whole),
-    )
+    return Imported(location, points, tracks)
 
 
 def import_as_location(session: Session, owner_id: int, file_name: str, content: bytes) -> Imported:

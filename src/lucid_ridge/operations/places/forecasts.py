@@ -9,7 +9,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from datetime import UTC, date, datetime, timedelta
 from threading import Lock
-from typing import Any
 
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.exc import IntegrityError
@@ -19,6 +18,7 @@ from ...core.weather.forecast import Forecast, ForecastHour
 from ...formats.forecasts import read_forecast, read_forecast_json
 from ...services.forecast_client import Unreachable, ask_forecast
 from ...store.places import KeptForecast, Location
+from ...store.rows import Row
 from ..platform.errors import Refused
 from ..platform.invalidation import stale_at
 from ..platform.rows import owned
@@ -94,7 +94,7 @@ def keep_answer(session: Session, owner_id: int, question: Question, answered: A
     """Store a service's answer; of two at once the later one stays. A forecast from a file is not replaced."""
     # Take the write lock first, as every writer does.
     invalidate_owner_context(session, owner_id)
-    values: dict[str, Any] = {"location_id": question.location_id, "tried_at_utc": now_utc, "problem": answered.problem}
+    values: Row = {"location_id": question.location_id, "tried_at_utc": now_utc, "problem": answered.problem}
     if answered.content is not None:
         values |= {
             "content": answered.content,
@@ -198,7 +198,7 @@ def _parsed(kept: KeptForecast) -> Forecast | None:
 
 
 def _changed(hour: ForecastHour, figures: Mapping[str, float]) -> ForecastHour:
-    values: dict[str, Any] = dict(figures)
+    values: Row = dict(figures)
     return replace(hour, **values)
 
 

@@ -17,18 +17,18 @@ from ...core.spans.instants import zone_info
 from ...formats.errors import FormatError
 from ...formats.facts import facts_from_json, facts_to_json
 from ...formats.geodata import GeoPoint, GeoTrack, TrackPoint
+from ...formats.json_values import JsonObject, JsonValue
 from ...standins.tide import tide_places
 from ...store.places import Element, Hazard, Location, MeterReading, Opening, Scouting, SeasonNote, Viewpoint, WalkTrack
 from .known_tides import own_tide
 from .skylines import position_of
 
-Json = dict[str, Any]
 _MOST = 2_000
 # Figures of the whole track; its points may have been thinned.
 _FIGURES = ("length_m", "ascent_m", "descent_m", "naismith_h", "tobler_h")
 
 
-def whole_location(row: Location) -> Json:
+def whole_location(row: Location) -> JsonObject:
     """Return a location with viewpoints, elements, hazards, opening hours, seasons, walks, readings and own tide."""
     return {
         **facts_to_json(core.PlaceSaid, row),
@@ -103,7 +103,7 @@ def location_from(owner_id: int, said: object) -> Location:
     return row
 
 
-def _viewpoint(row: Viewpoint) -> Json:
+def _viewpoint(row: Viewpoint) -> JsonObject:
     return {
         **facts_to_json(core.ViewpointSaid, row),
         "skyline": row.skyline,
@@ -132,14 +132,17 @@ def _read_viewpoint(said: object, where: str) -> Viewpoint:
     )
     if beside.get("standing") is not None:
         row.standing = _standing(beside["standing"], where)
-    elements = beside.get("elements") or []
-    if not isinstance(elements, list) or len(elements) > _MOST:
-        raise FormatError(f"{where}: “elements” must be a list of at most {_MOST}.")
-    row.scoutings = [
-        _scouting(item, f"{where}, visit {at}") for at, item in enumerate(beside.get("scoutings") or [], 1)
-    ]
+    visits, elements = (_listed(beside, name, where) for name in ("scoutings", "elements"))
+    row.scoutings = [_scouting(item, f"{where}, visit {at}") for at, item in enumerate(visits, 1)]
     row.elements = [_element(item, f"{where}, element {at}") for at, item in enumerate(elements, 1)]
     return row
+
+
+def _listed(beside: JsonObject, name: str, where: str) -> list[JsonValue]:
+    items = beside.get(name) or []
+    if not isinstance(items, list) or len(items) > _MOST:
+        raise FormatError(f"{where}: “{name}” must be a list of at most {_MOST}.")
+    return items
 
 
 def _element(said: object, where: str) -> Element:
@@ -253,7 +256,7 @@ def _is_number(value: object) -> bool:
     return isinstance(value, (int, float)) and not isinstance(value, bool) and math.isfinite(value)
 
 
-def _apart(said: object, names: tuple[str, ...], where: str) -> tuple[Json, Json]:
+def _apart(said: object, names: tuple[str, ...], where: str) -> tuple[JsonObject, JsonObject]:
     if not isinstance(said, Mapping):
         raise FormatError(f"{where} is not an object.")
     return {name: said[name] for name in names if name in said}, {

@@ -13,7 +13,8 @@ from sqlalchemy.orm import Session
 
 from ...core.facts.choices import path_of
 from ...store.base import Base, Journaled
-from ...store.journal import JournalEntry
+from ...store.journal import Change, JournalEntry
+from ...store.rows import Row
 from .errors import ChangedElsewhere, Conflict
 from .invalidation import touch
 from .row_changes import Step, perform, to_json
@@ -51,7 +52,7 @@ def journaled(session: Session, owner_id: int, scope: str, label: str) -> Iterat
     """
     writer = writer_of(session, owner_id)
     session.flush()
-    changes: list[dict[str, Any]] = []
+    changes: list[Change] = []
 
     def collect(flushed: Session, _context: object) -> None:
         changes.extend(_change(row, before=False) for row in flushed.new if isinstance(row, Journaled))
@@ -151,13 +152,13 @@ def _turn(session: Session, owner_id: int, scopes: Sequence[str], entry_id: int 
     return Turned(entry.label, True, f"“{entry.label}” is {done_word}.{said}")
 
 
-def _steps(changes: Sequence[dict[str, Any]], back: bool) -> list[Step]:
+def _steps(changes: Sequence[Change], back: bool) -> list[Step]:
     if back:
         return [Step(change["table"], change["key"], change["after"], change["before"]) for change in changes[::-1]]
     return [Step(change["table"], change["key"], change["before"], change["after"]) for change in changes]
 
 
-def _recorded(step: Step, back: bool) -> dict[str, Any]:
+def _recorded(step: Step, back: bool) -> Change:
     before, after = (step.target, step.source) if back else (step.source, step.target)
     return {"table": step.table, "key": step.key, "before": before, "after": after}
 
@@ -189,7 +190,7 @@ _LATEST = (
 )
 
 
-def _check_unseen(session: Session, owner_id: int, writer: Writer, changes: Sequence[dict[str, Any]]) -> None:
+def _check_unseen(session: Session, owner_id: int, writer: Writer, changes: Sequence[Change]) -> None:
     """Raise ChangedElsewhere if another client has since changed a value that is being changed now."""
     if writer.known_revision is None:
         return
@@ -217,7 +218,7 @@ def _check_unseen(session: Session, owner_id: int, writer: Writer, changes: Sequ
         )
 
 
-def _touched(change: dict[str, Any]) -> set[str]:
+def _touched(change: Change) -> set[str]:
     """Return the columns of an existing row that a change alters."""
     before, after = change["before"], change["after"]
     if before is None or after is None:
@@ -225,9 +226,7 @@ def _touched(change: dict[str, Any]) -> set[str]:
     return {name for name in after if name in before and after[name] != before[name]}
 
 
-def _write(
-    session: Session, owner_id: int, writer: Writer, scope: str, label: str, changes: list[dict[str, Any]]
-) -> None:
+def _write(session: Session, owner_id: int, writer: Writer, scope: str, label: str, changes: list[Change]) -> None:
     now = datetime.now(UTC)
     here = {"owner": owner_id, "scope": scope}
     found = session.execute(_LATEST, here).first()
@@ -259,7 +258,7 @@ def _write(
     session.flush()
 
 
-def _touch(session: Session, writer: Writer, changes: Sequence[dict[str, Any]]) -> None:
+def _touch(session: Session, writer: Writer, changes: Sequence[Change]) -> None:
     """Mark the shots that depend on the written rows."""
     sides = (
         (change["table"], {**change["key"], **(change[side] or {})})
@@ -277,7 +276,7 @@ def _forget_oldest(session: Session, owner_id: int, scope: str) -> None:
         session.execute(delete(JournalEntry).where(mine, JournalEntry.id <= oldest_kept))
 
 
-def _same_values(old: list[dict[str, Any]], new: list[dict[str, Any]]) -> bool:
+def _same_values(old: list[Change], new: list[Change]) -> bool:
     """Return whether two edits change the same columns of the same existing rows."""
     return len(old) == len(new) and all(
         bool(_touched(a)) and a["table"] == b["table"] and a["key"] == b["key"] and _touched(a) == _touched(b)
@@ -285,11 +284,11 @@ def _same_values(old: list[dict[str, Any]], new: list[dict[str, Any]]) -> bool:
     )
 
 
-def _change(row: Any, before: bool = True, after: bool = True) -> dict[str, Any]:
+def _change(row: Any, before: bool = True, after: bool = True) -> Change:
     state = inspect(row)
     mapper = state.mapper
-    old: dict[str, Any] = {}
-    new: dict[str, Any] = {}
+    old: Row = {}
+    new: Row = {}
     for column in mapper.local_table.columns:
         of_column = mapper.get_property_by_column(column)
         attribute = of_column.key

@@ -15,8 +15,8 @@ from ...store.notebook import Notebook
 from ...store.origins import Origin
 from ...store.ownership import owned_tables
 from ...store.references import followed, named_by
+from ...store.rows import Row
 
-Row = dict[str, Any]
 ORIGINS = Origin.__tablename__
 # Rows that exist once in a notebook whatever their id, and the columns that identify them; of the kit, all columns.
 _ALIKE = {"calibration": ("kind", "subject"), "log_entry": ("run_id",), "log_frame": ("sha256",)}

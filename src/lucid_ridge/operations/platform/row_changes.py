@@ -14,9 +14,8 @@ from sqlalchemy.orm import Session
 
 from ...core.facts.labels import label_in
 from ...store.base import Base, Journaled
+from ...store.rows import Row
 from .errors import Conflict
-
-Row = dict[str, Any]
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections import OrderedDict
 from collections.abc import Callable
 from threading import Lock
-from typing import Any, TypeVar, cast
+from typing import TypeVar, cast
 
 from sqlalchemy.orm import Session
 
@@ -17,7 +17,7 @@ Cached = TypeVar("Cached")
 _KEY = "context_token"
 # A viewpoint with skylines takes about 100 kB.
 _MOST_SHOTS = 200
-_cache: OrderedDict[int, tuple[str, dict[str, Any]]] = OrderedDict()
+_cache: OrderedDict[int, tuple[str, dict[str, object]]] = OrderedDict()
 _lock = Lock()
 
 

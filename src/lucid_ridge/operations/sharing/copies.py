@@ -5,7 +5,6 @@ creation.
 from __future__ import annotations
 
 from collections.abc import Collection, Mapping, Sequence
-from typing import Any
 
 from sqlalchemy import ColumnElement, RowMapping, Table, select
 from sqlalchemy.orm import Session
@@ -13,12 +12,13 @@ from sqlalchemy.orm import Session
 from ...store.base import Base
 from ...store.notebook import Notebook
 from ...store.places import Viewpoint
+from ...store.rows import Row
 from ..platform.invalidation import touch_all
-from ..platform.merge_rows import MergedRows, Row, merge_rows
+from ..platform.merge_rows import MergedRows, merge_rows
 from ..platform.row_changes import row_from_json, row_to_json
 from ..platform.write_lock import writer_of
 
-Given = dict[str, list[dict[str, Any]]]
+Given = dict[str, list[Row]]
 _KIT = {"body": "body_id", "lens": "lens_id", "support": "support_id"}
 _OF_A_LOCATION = ("hazard", "opening", "season_note", "walk_track")
 _OF_A_SHOT = ("shot_sharp_element", "shot_filter", "shot_accessory")

@@ -10,6 +10,7 @@ from ...core.ground.blurring import rough_position
 from ...store.base import Base
 from ...store.declared import Choice
 from ...store.places import Element, Hazard, Location, LocationGrid, Opening, SeasonNote, Viewpoint, WalkTrack
+from ...store.rows import Row
 from ..places.sketches import Sketch, sketch_of
 from ..platform.row_changes import row_from_json
 
@@ -33,9 +34,7 @@ class SharedLocation:
     sketch: Sketch | None
 
 
-def shared_location(
-    given: Mapping[str, Sequence[Mapping[str, Any]]], exact: bool, grid: LocationGrid | None
-) -> SharedLocation:
+def shared_location(given: Mapping[str, Sequence[Row]], exact: bool, grid: LocationGrid | None) -> SharedLocation:
     """Return the content of a link to a location.
 
     Not exact: no name, note, walk, skyline or plan, and as its position the middle of a wide cell.
@@ -84,7 +83,7 @@ def shared_location(
     )
 
 
-def _made(given: Mapping[str, Sequence[Mapping[str, Any]]], kind: type[Any]) -> list[Any]:
+def _made(given: Mapping[str, Sequence[Row]], kind: type[Any]) -> list[Any]:
     table = Base.metadata.tables[kind.__tablename__]
     choices = {column.name: column.type.choices for column in table.columns if isinstance(column.type, Choice)}
     made = []

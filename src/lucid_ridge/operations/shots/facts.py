@@ -33,6 +33,7 @@ from ...core.weather.forecast import Forecast
 from ...store.kit import Filter
 from ...store.photographer import Photographer
 from ...store.places import Element, Hazard, Location, Opening, Scouting, SeasonNote, Viewpoint
+from ...store.rows import Row
 from ...store.shots import FieldCard, Shot
 from ...store.versioned import Group, Spot, Standing, Wished
 from ..kit.calibrations import SwitchedOn, as_measured, own, switched_on, taught_of, water_subject
@@ -385,7 +386,7 @@ def _is_there(element_id: int | None, known: Collection[int]) -> bool:
 
 def core_group(kept: Group) -> FrameGroup:
     """Return a stored group of frames as the core's."""
-    values: dict[str, Any] = dict(kept)
+    values: Row = dict(kept)
     for name, item in facts_of(FrameGroup).items():
         if values[name] is not None and (item.choices or item.type is time):
             values[name] = time.fromisoformat(values[name]) if item.type is time else item.type(values[name])

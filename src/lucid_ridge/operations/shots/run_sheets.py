@@ -7,7 +7,6 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import asdict
 from datetime import datetime, timedelta
-from typing import Any
 
 from ...core.facts.shot import ShotFacts
 from ...core.field.before import checks_before, focus_checks, framing_words
@@ -20,6 +19,7 @@ from ...core.planning.plan.shot_plan import ShotPlan
 from ...core.spans.instants import unix_seconds
 from ...core.tides.heights import tide_events
 from ...core.units.lengths import format_distance, format_height
+from ...formats.json_values import JsonObject
 
 RUN_VERSION = 1
 _TIDE_STEP_MIN = 15
@@ -77,7 +77,7 @@ def _instant(moment: datetime | None) -> str | None:
     return moment.isoformat() if moment is not None else None
 
 
-def _filters(facts: ShotFacts) -> list[dict[str, Any]]:
+def _filters(facts: ShotFacts) -> list[JsonObject]:
     grouped = {filter_id for group in facts.frame_groups for filter_id in group.filter_ids}
     return [
         {"id": item.id, "name": item.name, "cost": "" if item.kind.graduates else f"{item.stops:g} stops"}
@@ -86,7 +86,7 @@ def _filters(facts: ShotFacts) -> list[dict[str, Any]]:
     ]
 
 
-def _tide(facts: ShotFacts, lasts_s: float) -> dict[str, Any] | None:
+def _tide(facts: ShotFacts, lasts_s: float) -> JsonObject | None:
     """Return the tide around the frames, and when it turns; None if it is not known."""
     tide, start = facts.location.tide if facts.location else None, facts.light.time_utc
     if tide is None or start is None:
@@ -114,7 +114,7 @@ def _tide(facts: ShotFacts, lasts_s: float) -> dict[str, Any] | None:
     }
 
 
-def _tables(tables: Tables) -> dict[str, Any]:
+def _tables(tables: Tables) -> JsonObject:
     return {
         "planned_ev100": tables.planned_ev100,
         "readings": [
@@ -129,7 +129,7 @@ def _tables(tables: Tables) -> dict[str, Any]:
     }
 
 
-def _changed(plan: Changed) -> dict[str, Any]:
+def _changed(plan: Changed) -> JsonObject:
     # Most frames of a row are alike, so each setting is listed once and frames refer to it by number.
     sets = list(dict.fromkeys(plan.frames.values()))
     return {
