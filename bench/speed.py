@@ -33,6 +33,7 @@ from lucid_ridge.core.light.daylight import daylight
 from lucid_ridge.core.light.ephemeris import moon_position, sun_position
 from lucid_ridge.core.light.geocentric import _blocks
 from lucid_ridge.core.light.illuminance import sun_illuminance_lux
+from lucid_ridge.core.light.light_at_place import illumination
 from lucid_ridge.core.light.sought import Scene
 from lucid_ridge.core.light.terrain import BEARING_STEP_DEG, REACH_M, ElevationGrid, curvature_drop_m, skyline_from_grid
 from lucid_ridge.core.light.track import _track
@@ -262,7 +263,7 @@ def tones_of_another_exposure() -> object:
 
 def tones_reference() -> object:
     """The luminance of the sky alone, over as many points as the small picture has."""
-    sky = daylight(7.5, 180)
+    sky = daylight(illumination(7.5), (7.5, 180), (-90, 0))
     towards = np.stack(
         np.broadcast_arrays(np.linspace(-0.5, 0.5, 96), np.ones(96), np.linspace(0, 0.4, 64)[:, None]), axis=-1
     )

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.exposure import bracketing, ev, filters
 from lucid_ridge.core.exposure.fading import fading_exposure_s
-from lucid_ridge.core.exposure.ledger import ExposureReading, LedgerFilter, build_ledger
+from lucid_ridge.core.exposure.ledger import ExposureReading, LedgerFilter, build_ledger, in_changing_light
 from lucid_ridge.core.exposure.proposals import BagFilter, propose_settings
 
 
@@ -97,8 +97,13 @@ def test_extension_is_counted_once():
     assert by_hand.shutter_s == 0.5
 
 
-def test_compensation_and_fading_add_up():
-    assert _ledger(compensation_ev=1.0, fading_stops=0.5).stops == pytest.approx(1.5)
+def test_compensation_and_changing_light_add_up():
+    steady = _ledger(compensation_ev=1.0)
+    for stops, label in ((0.5, "Fading light"), (-0.5, "Rising light")):
+        ledger = in_changing_light(steady, steady.shutter_s * 2**stops)
+        assert ledger.stops == pytest.approx(1 + stops)
+        assert ledger.lines[-1].label == label
+    assert in_changing_light(steady, steady.shutter_s) == steady
     with pytest.raises(InputError):
         _ledger(compensation_ev=math.nan)
 

@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from sunlight import sunlight
 
 from lucid_ridge.core.exposure.graduated import Gradation
 from lucid_ridge.core.facts.filters import Filter
@@ -16,10 +17,8 @@ from lucid_ridge.core.facts.place import Element, Location
 from lucid_ridge.core.facts.shot import changed, facts_from
 from lucid_ridge.core.framing.fine_meshes import fine_meshes_of
 from lucid_ridge.core.framing.solids import Shape, Solid, meshes_of
-from lucid_ridge.core.light.daylight import daylight
 from lucid_ridge.core.light.illuminance import cloud_factor_kasten1980, sun_illuminance_lux
 from lucid_ridge.core.light.materials import REFLECTANCES, Material
-from lucid_ridge.core.light.sky_light import shade_illuminance_lux
 from lucid_ridge.core.light.sky_luminance import relative_luminance_cie2003
 from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 from lucid_ridge.core.planning.tones.plan import plan_tones
@@ -117,7 +116,7 @@ def _said(facts, step, *weights):
 
 @pytest.mark.parametrize(("altitude", "oktas"), [(45, 0), (7.5, 3), (30, 8), (0.5, 0), (-4, 0), (-17, 6)])
 def test_the_light_on_level_ground_is_what_the_formulas_say(altitude, oktas):
-    light = daylight(altitude, 120, oktas=oktas)
+    light = sunlight(altitude, 120, oktas=oktas)
     assert light.level_lux == pytest.approx(
         float(sun_illuminance_lux(altitude)) * float(cloud_factor_kasten1980(oktas)), rel=1e-3
     )
@@ -126,11 +125,11 @@ def test_the_light_on_level_ground_is_what_the_formulas_say(altitude, oktas):
 
 
 def test_behind_the_land_only_the_sky_is_left():
-    light = daylight(20, 120, hidden=True)
+    light = sunlight(20, 120, hidden=True)
     assert light.beam_lux == 0
-    assert light.level_lux == pytest.approx(float(shade_illuminance_lux(20)))
-    assert daylight(30, 0, oktas=8).beam_lux == 0
-    assert daylight(-2, 0).beam_lux == 0
+    assert light.level_lux == pytest.approx(sunlight(20, 120).sky_lux)
+    assert sunlight(30, 0, oktas=8).beam_lux == 0
+    assert sunlight(-2, 0).beam_lux == 0
 
 
 @given(st.floats(0, 60), st.integers(0, 8), st.floats(-1, 1), st.floats(-1, 1), st.floats(-1, 1))
@@ -139,7 +138,7 @@ def test_light_on_any_surface_against_the_integral(altitude, oktas, x, y, z):
     length = math.sqrt(x * x + y * y + z * z)
     if length < 0.1:
         return
-    light, normal = daylight(altitude, 200, oktas=oktas), np.array([x, y, z]) / length
+    light, normal = sunlight(altitude, 200, oktas=oktas), np.array([x, y, z]) / length
     # By midpoints of two degrees over the whole sphere, the ground below.
     alt, az = (
         np.radians(angle) for angle in np.meshgrid(np.arange(-89.0, 90, 2), np.arange(1.0, 360, 2), indexing="ij")
@@ -153,7 +152,7 @@ def test_light_on_any_surface_against_the_integral(altitude, oktas, x, y, z):
 
 
 def test_the_sky_has_the_shape_of_the_standard():
-    clear = daylight(25, 180)
+    clear = sunlight(25, 180)
     towards = np.array([[0.0, -math.cos(math.radians(40)), math.sin(math.radians(40))], UP])
     bright, zenith = clear.sky_cd_m2(towards)
     assert bright / zenith == pytest.approx(relative_luminance_cie2003(12, 25, 40, 0), rel=1e-6)
@@ -161,7 +160,7 @@ def test_the_sky_has_the_shape_of_the_standard():
 
 def test_a_grey_card_in_the_open_and_in_shade():
     # L = 0.18 E / pi on a level card; a card that faces away from the sun has the sky and the ground alone.
-    light = daylight(40, 180)
+    light = sunlight(40, 180)
     card = fine_meshes_of(Solid("water", 0, 5, 1, 1))[0]
     level = luminance_of(card, light, 0.18)
     assert level == pytest.approx(np.full(len(level), 0.18 * light.level_lux / math.pi), rel=0.03)
@@ -175,14 +174,14 @@ def test_far_black_fades_into_the_horizon():
     # Koschmieder 1924: at the visibility itself 2 % of the contrast is left.
     air = Air(20_000)
     assert air.left(np.array([0.0, 20_000.0])) == pytest.approx([1.0, 0.02], abs=1e-4)
-    light = daylight(30, 0)
+    light = sunlight(30, 0)
     far = np.array([[0.0, 60_000.0, 0.0]])
     seen = veil_before(far, np.zeros(3), light, air).over(np.zeros(1))
     assert seen == pytest.approx(light.sky_cd_m2(np.array([[0.0, 1.0, 0.02]])), rel=0.01)
 
 
 def test_what_stands_in_still_water():
-    light, eye, water = daylight(30, 0), np.array([0.0, 0.0, 2.0]), StillWater(0.0, 0.03)
+    light, eye, water = sunlight(30, 0), np.array([0.0, 0.0, 2.0]), StillWater(0.0, 0.03)
     # Looking straight down on the mirrored zenith: 2.04 % of it (Fresnel), beside the water's own light.
     above = np.array([[0.0, 0.0, 1000.0]])
     own = 0.03 * light.level_lux / math.pi

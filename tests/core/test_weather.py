@@ -1,15 +1,13 @@
-"""Promises of a forecast: directions, weights, spread; light under cloud and in shade; wind chill."""
+"""Promises of a forecast: directions, weights, spread; meter readings; wind chill."""
 
 from datetime import UTC, datetime, timedelta
 
-import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from lucid_ridge.core.light.kinds import LightKind
 from lucid_ridge.core.light.meter import MeterReading, shift_stops
-from lucid_ridge.core.light.sky_light import scene_ev100, shade_illuminance_lux
 from lucid_ridge.core.weather.forecast import Forecast, ForecastHour, wind_chill_c
 from lucid_ridge.core.weather.promise import DEFAULT_WEIGHTS, SUN_KINDS, Look, rate_window
 
@@ -198,30 +196,6 @@ def test_wind_chill():
     assert wind_chill_c(-10, 20 / 3.6) == pytest.approx(-17.9, abs=0.1)
     assert wind_chill_c(15, 10) is None
     assert wind_chill_c(0, 0.5) is None
-
-
-def test_shade_is_some_stops_under_the_sun():
-    # Common practice: open shade under a clear sky and a high sun is two to three stops under sunlight.
-    assert 2 <= scene_ev100(60.0) - scene_ev100(60.0, in_shade=True) <= 3.2
-    # Sunny f/16: EV 15 in full sun (common practice).
-    assert scene_ev100(60.0) == pytest.approx(15, abs=0.4)
-    # With the sun down all light is sky light: no difference.
-    assert scene_ev100(-3.0) == scene_ev100(-3.0, in_shade=True)
-    altitudes = np.linspace(-18, 90, 300)
-    assert (shade_illuminance_lux(altitudes) <= np.asarray([10**6])).all()
-    assert (np.diff(scene_ev100(altitudes, in_shade=True)) > -0.1).all()
-
-
-def test_overcast_costs_two_stops():
-    # Kasten and Czeplak 1980: a quarter of the light is left under eight oktas.
-    assert scene_ev100(40.0) - scene_ev100(40.0, cloud_oktas=8.0) == pytest.approx(2.0)
-    assert scene_ev100(np.array([40.0, 40.0]), cloud_oktas=np.array([0.0, 8.0])).shape == (2,)
-
-
-def test_moonlight_shows_only_at_night():
-    # A full moon gives 0.2 lux: nothing by day, some eight stops over a moonless night.
-    assert scene_ev100(20.0, moon_lux=0.2) - scene_ev100(20.0) < 1e-4
-    assert 6 < scene_ev100(-30.0, moon_lux=0.2) - scene_ev100(-30.0) < 10
 
 
 def test_readings_shift_the_curve():

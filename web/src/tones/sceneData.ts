@@ -126,9 +126,9 @@ export function sceneData(lit: LitScene): SceneData {
     mirrorLevel: lit.mirror_level_m,
     mirrors: new Set(lit.mirrors),
     sun:
-      lit.sun_altitude_deg === null || lit.sun_azimuth_deg === null
+      lit.disc_altitude_deg === null || lit.disc_azimuth_deg === null
         ? null
-        : { altitude: lit.sun_altitude_deg, azimuth: lit.sun_azimuth_deg },
+        : { altitude: lit.disc_altitude_deg, azimuth: lit.disc_azimuth_deg },
     referenceEv: lit.reference_ev,
   };
 }

@@ -10,7 +10,7 @@ from typing import Any
 
 import numpy as np
 
-from ..units.quantities import Quantity, in_callers_shape, positive
+from ..units.quantities import Quantity, as_floats, in_callers_shape, positive
 
 REFLECTED_METER_K = 12.5
 INCIDENT_METER_C = 250.0
@@ -39,3 +39,11 @@ def ev100_from_illuminance(lux: Quantity) -> Any:
 def ev100_from_luminance(cd_m2: Quantity) -> Any:
     """Return EV at ISO 100 for a reflected luminance [cd/m²]: log2(L · 100 / K). Source: [1]."""
     return in_callers_shape(np.log2(positive("cd_m2", cd_m2) * 100 / REFLECTED_METER_K))
+
+
+def lux_of_ev100(ev100: Quantity) -> Any:
+    """Return the light on level ground [lux] that an incident meter reads as an EV at ISO 100: 2.5 · 2^EV (ISO 2720).
+
+    Broadcasts.
+    """
+    return in_callers_shape(2.5 * np.exp2(as_floats("ev100", ev100)))

@@ -10,6 +10,9 @@ from ..units.quantities import finite, positive
 from .film import corrected_time_s, reciprocity_stops
 from .filters import shutter_with_filters_s
 
+# Smaller changes get no line of their own.
+_SEEN_STOPS = 0.005
+
 
 @dataclass(frozen=True)
 class LedgerFilter:
@@ -65,8 +68,7 @@ def carried_by(ledger: Ledger, shutter_s: float, count: int) -> Ledger:
     shutter time.
     """
     stops = math.log2(shutter_s / ledger.shutter_s)
-    if abs(stops) < 0.005:
-        # Changes smaller than this get no line of their own.
+    if abs(stops) < _SEEN_STOPS:
         return Ledger((*ledger.lines[:-1], replace(ledger.lines[-1], shutter_s=shutter_s)))
     label, detail = (
         ("Bracket", "the frame that carries the picture")
@@ -80,12 +82,26 @@ def carried_by(ledger: Ledger, shutter_s: float, count: int) -> Ledger:
 def on_film(ledger: Ledger, exponent: float) -> Ledger:
     """Return the ledger with a line for a film's reciprocity failure; unchanged at 1 s and less."""
     stops = float(reciprocity_stops(ledger.shutter_s, exponent))
-    if stops < 0.005:
+    if stops < _SEEN_STOPS:
         return ledger
     detail = f"{format_shutter(ledger.shutter_s)} by the meter, to the power of {exponent:g}"
     return Ledger(
         (*ledger.lines, LedgerLine("Film", detail, stops, float(corrected_time_s(ledger.shutter_s, exponent)), "film"))
     )
+
+
+def in_changing_light(ledger: Ledger, open_s: float) -> Ledger:
+    """Return the ledger with a line for light that falls or rises while the shutter is open; unchanged where that is
+    less than a hundredth of a stop.
+
+    open_s: how long it really has to be open [s].
+    """
+    stops = math.log2(open_s / ledger.shutter_s)
+    if abs(stops) < _SEEN_STOPS:
+        return ledger
+    label, goes = ("Fading light", "falls") if stops > 0 else ("Rising light", "rises")
+    line = LedgerLine(label, f"the light {goes} while the shutter is open", stops, open_s, "fading")
+    return Ledger((*ledger.lines, line))
 
 
 def build_ledger(
@@ -95,13 +111,12 @@ def build_ledger(
     filters: tuple[LedgerFilter, ...] = (),
     extension_stops: float = 0.0,
     compensation_ev: float = 0.0,
-    fading_stops: float = 0.0,
 ) -> Ledger:
     """Return the ledger from a reading to the shutter time at f_number and iso.
 
     A filter that was on for the reading costs nothing more; one that has since come off gives its stops back. A
-    reading through the lens already contains the extension. fading_stops: extra exposure because the light fades while
-    the shutter is open. Raises InputError for values that are not finite or not positive.
+    reading through the lens already contains the extension. Raises InputError for values that are not finite or not
+    positive.
     """
     marked, speed = float(positive("f_number", f_number)), float(positive("iso", iso))
     shutter = float(positive("shutter_s", reading.shutter_s))
@@ -132,6 +147,4 @@ def build_ledger(
         add("Extension", detail, 0.0 if counted else extension_stops, "extension")
     if compensation_ev:
         add("Compensation", "brighter" if compensation_ev > 0 else "darker", compensation_ev, "compensation")
-    if fading_stops > 0.005:
-        add("Fading light", "the light goes while the shutter is open", fading_stops, "fading")
     return Ledger(tuple(lines))

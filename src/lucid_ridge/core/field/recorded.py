@@ -21,6 +21,7 @@ from ..facts.shot import ShotFacts
 from ..planning.exposure.movers import Mover
 from ..planning.focus.holding import slowest_by_hand_s
 from ..planning.light.calibration import light_taught
+from ..planning.light.changing_light import changing_light
 from ..planning.light.sun_side import axis_from_sun_deg
 from ..planning.plan.shot_plan import ShotPlan
 from ..planning.sequence.blend_sheet import blend_sheet
@@ -291,7 +292,7 @@ def _frame(
     stops = sum(item.even_stops for item in on_lens)
     moving = next((item for item in plan.exposure.movers if item.main), None)
     light = (
-        light_recorded(tones, frame, stops, plan.light.drift_stops_per_min or 0.0)
+        light_recorded(tones, frame, stops, _gain_stops(facts, frame))
         if tones is not None and frame.aim is None
         else None
     )
@@ -314,13 +315,17 @@ def _frame(
     )
 
 
-def light_recorded(tones: TonesStep, frame: Frame, stops_on_lens: float, drift_stops_per_min: float = 0.0) -> Floats:
+def _gain_stops(facts: ShotFacts, frame: Frame) -> float:
+    light = changing_light(facts)
+    return light.mean_gain_stops(frame.start_s, frame.shutter_s) if light is not None else 0.0
+
+
+def light_recorded(tones: TonesStep, frame: Frame, stops_on_lens: float, gain_stops: float = 0.0) -> Floats:
     """Return the linear light that a frame should record (high, wide), 1 at saturation.
 
-    The light changes from the start to the middle of the exposure.
+    gain_stops: by how much the light is stronger while the shutter is open than at the shot's time.
     """
-    changed = drift_stops_per_min * (frame.start_s + frame.shutter_s / 2) / 60
-    settings_ev = math.log2(frame.f_number**2 / frame.shutter_s * 100 / frame.iso) + stops_on_lens - changed
+    settings_ev = math.log2(frame.f_number**2 / frame.shutter_s * 100 / frame.iso) + stops_on_lens - gain_stops
     return np.asarray(np.minimum(1.0, np.exp2(tones.seen_ev - settings_ev) * MID_GREY_OF_SATURATION))
 
 

@@ -4,17 +4,19 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
+from functools import cached_property
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..exposure.ev import ev100_from_illuminance
-from ..spans.instants import local_day, unix_seconds
+from ..spans.instants import local_day
 from ..spans.intervals import Interval
 from .bands import BANDS_DEG
 from .events import LEVELS_DEG, SunEvent, event_absence, moon_absence, moon_events, sun_events, sun_intervals
 from .illuminance import sun_illuminance_lux
+from .light_at_place import LightAtPlace
 from .skyline import LEVEL, Skyline, shows
 from .track import Track, moon_track, sun_track
 
@@ -63,6 +65,11 @@ class LightDay:
     skyline: Skyline
     sun_shows: tuple[Interval, ...]
     moon_shows: tuple[Interval, ...]
+
+    @cached_property
+    def light(self) -> LightAtPlace:
+        """How much light there is by time, in this day and two days around it."""
+        return LightAtPlace(self.track, self.moon_track, self.skyline)
 
     @property
     def noon_utc(self) -> datetime:
@@ -134,10 +141,3 @@ def light_curve(
 def clear_sky_ev100(altitude_deg: Any) -> Any:
     """Return the EV at ISO 100 of an open, clear sky for the sun's airless altitude [degrees]. Broadcasts."""
     return ev100_from_illuminance(sun_illuminance_lux(altitude_deg))
-
-
-def drift_stops_per_minute(track: Track, moment: datetime) -> float:
-    """Return how fast the light changes [stops per minute, negative while it fades], over two minutes around moment."""
-    middle = float(unix_seconds(moment))
-    before, after = clear_sky_ev100(track.altitude_deg(np.array([middle - 60, middle + 60])))
-    return float(after - before) / 2

@@ -1,16 +1,17 @@
-"""The light of one moment as it comes from everywhere: the sun's beam, the sky by direction, and what the ground sends
-back.
+"""The light of one moment as it comes from everywhere: the beam of sun or moon, the sky by direction, and what the
+ground sends back.
 
-How much there is follows the illuminance formulas (illuminance.py, sky_light.py); where it comes from, the standard
-skies. Between clear and overcast the two are mixed by the cover, our own model. Below the horizon the sun's place in
-the sky is taken to be on it. Sources: [1] CIE S 011 (see sky_luminance.py); [2] R. Ramamoorthi and P. Hanrahan, An
-efficient representation for irradiance environment maps, SIGGRAPH 2001: light on a surface from any direction by nine
-spherical harmonics, within a few per cent.
+How much there is comes from light_at_place.py; where it comes from, from the standard skies: one around the sun, one
+around the moon, and an even one for the night without both. Between clear and overcast two are mixed by the cover, our
+own model. A body below the horizon is taken to stand on it. Sources: [1] CIE S 011 (see sky_luminance.py); [2] R.
+Ramamoorthi and P. Hanrahan, An efficient representation for irradiance environment maps, SIGGRAPH 2001: light on a
+surface from any direction by nine spherical harmonics, within a few per cent.
 """
 
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import Any
@@ -19,47 +20,81 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .direction import direction
-from .illuminance import cloud_factor_kasten1980, sun_illuminance_lux
-from .sky_light import shade_illuminance_lux
-from .sky_luminance import CLEAR, OVERCAST, luminance_by_angle, luminance_by_cosines
+from .light_at_place import Illumination, beam_square_lux
+from .sky_luminance import CLEAR, OVERCAST, UNIFORM, luminance_by_angle, luminance_by_cosines
 
 Floats = NDArray[np.float64]
 _ROWS, _COLUMNS = 30, 60
 # A_l/π of the clamped cosine for l = 0, 1, 2. Source: [2].
 _COSINE = (1.0, 2 / 3, 1 / 4)
 _LOWEST_UP = math.sin(math.radians(0.5))
+# A part of the sky that gives less than this of its light is not looked at.
+_HARDLY = 1e-3
+
+
+@dataclass(frozen=True)
+class SkyPart:
+    """Light of the sky that one body gives. lux: on level ground. altitude_deg, azimuth_deg: of the body; None of the
+    night without both.
+    """
+
+    lux: float
+    altitude_deg: float | None = None
+    azimuth_deg: float = 0.0
+
+    @cached_property
+    def towards(self) -> Floats:
+        """The unit vector (east, north, up) to the body, which stands on the horizon if it is below."""
+        return direction(max(0.0, self.altitude_deg or 0.0), self.azimuth_deg)
+
+    @property
+    def sine(self) -> float:
+        return math.sin(math.radians(max(0.0, self.altitude_deg or 0.0)))
 
 
 @dataclass(frozen=True)
 class Daylight:
-    """sun_altitude_deg, sun_azimuth_deg: where the light comes from.
+    """The light of sun or moon.
 
-    beam_lux: of the sun, square to its rays (0: hidden, or down).
-
-    sky_lux: of the sky alone on level ground. oktas: of cloud. ground_reflectance: of the land around.
+    altitude_deg, azimuth_deg: of the body whose beam is the stronger. beam_lux: square to its rays (0: hidden, or
+    down). sky: its parts, the strongest first. oktas: of cloud. ground_reflectance: of the land around. moonlit: the
+    beam is the moon's.
     """
 
-    sun_altitude_deg: float
-    sun_azimuth_deg: float
+    altitude_deg: float
+    azimuth_deg: float
     beam_lux: float
-    sky_lux: float
+    sky: tuple[SkyPart, ...]
     oktas: float = 0.0
     ground_reflectance: float = 0.2
+    moonlit: bool = False
 
     @cached_property
-    def sun(self) -> Floats:
-        """The unit vector (east, north, up) towards the sun."""
-        return direction(self.sun_altitude_deg, self.sun_azimuth_deg)
+    def beam_from(self) -> Floats:
+        """The unit vector (east, north, up) towards the body of the beam."""
+        return direction(self.altitude_deg, self.azimuth_deg)
 
     @cached_property
-    def low_sun(self) -> Floats:
-        """The same for the sky's luminance: a sun below the horizon stands on it."""
-        return direction(max(0.0, self.sun_altitude_deg), self.sun_azimuth_deg)
+    def polarised_about(self) -> Floats:
+        """The unit vector towards the body that gives most of the sky's light."""
+        part = self.sky[0]
+        return direction(part.altitude_deg or 0.0, part.azimuth_deg)
+
+    @property
+    def polarised_share(self) -> float:
+        """The share of the sky's light that can be polarised around one body: cloud and the night's are not."""
+        part = self.sky[0]
+        return 0.0 if part.altitude_deg is None else part.lux / self.sky_lux * (1 - self.oktas / 8)
+
+    @property
+    def sky_lux(self) -> float:
+        """The light of the sky alone on level ground."""
+        return sum(part.lux for part in self.sky)
 
     @property
     def level_lux(self) -> float:
         """All the light on level ground."""
-        return self.sky_lux + self.beam_lux * max(0.0, float(self.sun[2]))
+        return self.sky_lux + self.beam_lux * max(0.0, float(self.beam_from[2]))
 
     @property
     def ground_cd_m2(self) -> float:
@@ -67,17 +102,24 @@ class Daylight:
         return self.ground_reflectance * self.level_lux / math.pi
 
     def sky_cd_m2(self, directions: Any) -> Floats:
-        """Return the luminance of the sky without the sun's disc towards unit vectors (…, 3); below the horizon that
-        of the horizon.
+        """Return the luminance of the sky without the disc of sun or moon towards unit vectors (…, 3); below the
+        horizon that of the horizon.
 
         Source: [1].
         """
         towards = np.asarray(directions, dtype=np.float64)
-        return self.sky_by_cosines(towards[..., 2], self._to_sun(towards))
+        return self.sky_by_cosines(towards[..., 2], lambda body: towards @ body)
 
-    def sky_by_cosines(self, up: Any, to_sun: Any) -> Floats:
-        """Return the same by the cosines of a direction with the vertical and with low_sun."""
-        return np.asarray(self._pattern(np.maximum(up, _LOWEST_UP), to_sun) * self._scale)
+    def sky_by_cosines(self, up: Any, to_body: Callable[[Floats], Any]) -> Floats:
+        """Return the same by the cosine of a direction with the vertical, and by a function that gives its cosine with
+        a unit vector (3,).
+        """
+        raised = np.maximum(up, _LOWEST_UP)
+        found = [
+            _pattern(part, self.oktas, raised, to_body(part.towards)) * (part.lux * _per_lux(part, self.oktas))
+            for part in self.sky
+        ]
+        return np.asarray(sum(found[1:], start=found[0]))
 
     def irradiance_lux(self, normals: Any) -> Floats:
         """Return the light of sky and ground on surfaces by their unit normals (…, 3), without the beam.
@@ -85,12 +127,6 @@ class Daylight:
         Source: [2].
         """
         return np.maximum(0.0, _harmonics(np.asarray(normals, dtype=np.float64)) @ self._harmonic_lux)
-
-    @cached_property
-    def _scale(self) -> float:
-        directions, solid = _DOME
-        pattern = self._pattern(directions[:, 2], self._to_sun(directions))
-        return self.sky_lux / float((pattern * directions[:, 2] * solid).sum())
 
     @cached_property
     def _harmonic_lux(self) -> Floats:
@@ -102,45 +138,53 @@ class Daylight:
         weights = np.array([_COSINE[0]] + [_COSINE[1]] * 3 + [_COSINE[2]] * 5)
         return np.asarray(math.pi * weights * ((radiance * np.tile(solid, 2)) @ basis))
 
-    def _pattern(self, up: Any, to_sun: Any) -> Any:
-        """Return the luminance of the sky by direction, to any scale.
-
-        Both standard skies are brought to the same light on level ground first.
-        """
-        sun_up = math.sin(math.radians(max(0.0, self.sun_altitude_deg)))
-        cover = self.oktas / 8
-        from_sun = np.arccos(np.clip(to_sun, -1.0, 1.0))
-        skies = [(share, sky) for share, sky in ((1 - cover, CLEAR), (cover, OVERCAST)) if share > 0]
-        return sum(
-            share * luminance_by_angle(sky, sun_up, up, from_sun) / _level_of(sky, round(sun_up, 4))
-            for share, sky in skies
-        )
-
-    def _to_sun(self, towards: Floats) -> Floats:
-        """Return the cosine of the angle to low_sun."""
-        return np.asarray(towards @ self.low_sun)
-
 
 def daylight(
-    sun_altitude_deg: float,
-    sun_azimuth_deg: float,
-    hidden: bool = False,
+    light: Illumination,
+    sun: tuple[float, float],
+    moon: tuple[float, float],
     oktas: float = 0.0,
-    more_lux: float = 0.0,
     ground_reflectance: float = 0.2,
 ) -> Daylight:
-    """Return the light of a moment by the sun's airless altitude: a clear sky's, less what so much cloud takes, of
-    which the beam has its share.
+    """Return the light of one moment by direction.
 
-    hidden: behind the land, so that only the sky lights the place. more_lux: of the moon, as if it came from the sky.
+    light: of one instant. sun, moon: altitude and azimuth, airless [degrees]. oktas: of cloud, as in the light.
     """
-    whole, sky = float(sun_illuminance_lux(sun_altitude_deg)), float(shade_illuminance_lux(sun_altitude_deg))
-    left = float(cloud_factor_kasten1980(oktas))
-    beam_level = (whole - sky) * (1 - oktas / 8) * left if sun_altitude_deg > 0 else 0.0
-    # Cloud scatters what it takes from the beam; behind the land one has a clear sky's share alone.
-    scattered = sky * left if hidden else whole * left - beam_level
-    beam = 0.0 if hidden or beam_level <= 0 else beam_level / math.sin(math.radians(max(0.3, sun_altitude_deg)))
-    return Daylight(sun_altitude_deg, sun_azimuth_deg, beam, max(1e-6, scattered) + more_lux, oktas, ground_reflectance)
+    beams = (float(light.sun_beam_lux), float(light.moon_beam_lux))
+    moonlit = beams[1] > beams[0]
+    source, level = (moon, beams[1]) if moonlit else (sun, beams[0])
+    parts = [
+        SkyPart(float(light.sun_sky_lux), *sun),
+        SkyPart(float(light.moon_sky_lux), *moon),
+        SkyPart(float(light.night_lux)),
+    ]
+    parts.sort(key=lambda part: -part.lux)
+    least = _HARDLY * sum(part.lux for part in parts)
+    beam = beam_square_lux(level, source[0]) if level > 0 else 0.0
+    kept = tuple(part for part in parts if part.lux > least)
+    return Daylight(*source, beam, kept, oktas, ground_reflectance, moonlit)
+
+
+def _pattern(part: SkyPart, oktas: float, up: Any, to_body: Any) -> Any:
+    """Return the luminance of a part of the sky by direction, to any scale.
+
+    Both standard skies are brought to the same light on level ground first.
+    """
+    cover = oktas / 8
+    from_body = np.arccos(np.clip(to_body, -1.0, 1.0))
+    clear = UNIFORM if part.altitude_deg is None else CLEAR
+    skies = [(share, sky) for share, sky in ((1 - cover, clear), (cover, OVERCAST)) if share > 0]
+    return sum(
+        share * luminance_by_angle(sky, part.sine, up, from_body) / _level_of(sky, round(part.sine, 4))
+        for share, sky in skies
+    )
+
+
+@lru_cache(maxsize=256)
+def _per_lux(part: SkyPart, oktas: float) -> float:
+    directions, solid = _DOME
+    pattern = _pattern(part, oktas, np.maximum(directions[:, 2], _LOWEST_UP), directions @ part.towards)
+    return 1.0 / float((pattern * directions[:, 2] * solid).sum())
 
 
 def _harmonics(directions: Floats) -> Floats:

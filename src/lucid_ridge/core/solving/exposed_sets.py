@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -23,7 +24,7 @@ from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
 from ..planning.exposure.exposures import ledger_filter, reading_of
 from ..planning.exposure.tonal_range import HARDLY_STOPS, SceneRange, lost_stops, scene_range
-from ..planning.light.falling import falling_light
+from ..planning.light.changing_light import changing_light
 from ..planning.light.plan import LightStep
 from ..planning.sequence.timeline import DARK_FRAME_FROM_S
 from ..units.markings import ISO_MARKINGS
@@ -31,8 +32,8 @@ from .missed import SLACK
 from .space import Glass, Space
 
 Floats = NDArray[np.float64]
-# Number of steady times at which the fading of the light is computed; others are interpolated.
-_FADING_SAMPLES = 41
+# Metered times at which the change of the light is followed [s], and how many; others are interpolated.
+_FOLLOWED_S, _FOLLOWED_SAMPLES = (0.5, 86_400.0), 89
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -95,6 +96,7 @@ class _Sets:
         assert settings is not None and body is not None
         self.facts, self.space, self.settings, self.body = facts, space, settings, body
         self.frozen_s, self.shift_stops = frozen_s, shift_stops
+        self.changing = changing_light(facts) if facts.exposure.follow_fading else None
         self.apertures = np.array(space.apertures)[None, :, None, None]
         self.isos = np.array(space.isos)[:, None]
         self.stops = np.array([glass.stops for glass in space.glasses])
@@ -104,7 +106,7 @@ class _Sets:
         self.spans = [self._span(glass) for glass in space.glasses]
 
     def _base_s(self, reading: ExposureReading, extension: Floats) -> Floats:
-        """Return the ledger's shutter time in the light of the start, before reciprocity failure [s]."""
+        """Return the metered times of the ledger in the light of the start [s]."""
         facts, settings = self.facts, self.settings
         off = tuple(
             replace(ledger_filter(item, metered=not reading.predicted), on_lens=False) for item in facts.filters
@@ -120,17 +122,24 @@ class _Sets:
             * (settings.iso / self.isos)
             * 2.0 ** (self.stops + closer[:, :, None, None] - self.shift_stops)
         )
-        return self._as_light_goes(np.asarray(ledger.shutter_s * scale))
+        return np.asarray(ledger.shutter_s * scale)
 
-    def _as_light_goes(self, base: Floats) -> Floats:
-        """Return the times that the light needs while they are open, where that is followed."""
-        falling = falling_light(self.facts) if self.facts.exposure.follow_fading else None
-        if falling is None:
-            return base
-        samples = np.geomspace(float(base.min()) * 0.99, float(base.max()) * 1.01, _FADING_SAMPLES)
-        needed = np.array([falling.needed_s(float(time)) for time in samples])
-        lost = np.where(np.isfinite(needed), np.log2(np.where(np.isfinite(needed), needed, 1.0) / samples), 60.0)
-        return np.asarray(base * 2.0 ** np.interp(np.log2(base), np.log2(samples), lost))
+    def _open_s(self, metered: Floats) -> Floats:
+        """Return how long a shutter stands open for metered times [s]: longer on film, and as the light changes where
+        that is followed.
+        """
+        if self.changing is None:
+            exponent = self.body.film_exponent
+            return metered if exponent is None else np.asarray(corrected_time_s(metered, exponent))
+        return np.asarray(metered * 2.0 ** np.interp(np.log2(metered), *self._changes))
+
+    @cached_property
+    def _changes(self) -> tuple[Floats, Floats]:
+        """What film and changing light add to a time [stops], over the logarithm of metered times [s]."""
+        assert self.changing is not None
+        times = np.geomspace(*_FOLLOWED_S, _FOLLOWED_SAMPLES)
+        needed = np.array([self.changing.needed_s(float(time)) for time in times])
+        return np.log2(times), np.where(np.isfinite(needed), np.log2(np.minimum(needed, 1e9) / times), 60.0)
 
     def _span(self, glass: Glass) -> SceneRange:
         """Return the range as the sensor gets it through a graduated filter."""
@@ -163,21 +172,22 @@ class _Sets:
             sky, land = marked_times_s(base * 2.0**room, slowest, -1), marked_times_s(base, slowest)
             two = sky < land
             first = np.where(two, sky, land)
+            short, long = self._open_s(first), self._open_s(land)
             made = self._set(
-                first,
-                land,
-                land,
+                short,
+                long,
+                long,
                 np.where(two, 2.0, 1.0),
-                np.where(two, sky, 0.0) + land,
-                np.where(two, self._dark(sky), 0.0) + self._dark(land),
+                np.where(two, short, 0.0) + long,
+                np.where(two, self._dark(short), 0.0) + self._dark(long),
             )
             return replace(made, lost=self._lost(first, land, base, top, spans), iso=isos, one_far=True)
         return self._bracket(base, top, spans, room, isos)
 
     def _one(self, time: Floats, base: Floats, top: float, spans: list[SceneRange], isos: Floats) -> Exposed:
-        """Return sets of one exposure. time: by the meter; a film needs more."""
-        film = self._on_film(time)
-        made = self._set(film, film, film, np.ones(base.shape), film, self._dark(film))
+        """Return sets of one exposure. time: by the meter."""
+        opened = self._open_s(time)
+        made = self._set(opened, opened, opened, np.ones(base.shape), opened, self._dark(opened))
         return replace(made, lost=self._lost(time, time, base, top, spans), iso=isos)
 
     def _set(
@@ -205,18 +215,18 @@ class _Sets:
             np.where(wide, base, marked_times_s(base * 2.0 ** (said.bracket_step_ev * turn), slowest)) for turn in turns
         ]
         counted = [~wide | (turn == 0) for turn in turns]
-        films = [self._on_film(time) for time in times]
+        opened = [self._open_s(time) for time in times]
         open_s, dark_s = (
             sum((np.where(one, here, 0.0) for one, here in zip(counted, some, strict=True)), np.zeros(base.shape))
-            for some in (films, [self._dark(film) for film in films])
+            for some in (opened, [self._dark(time) for time in opened])
         )
         count = np.where(wide, 1.0, float(said.bracket_count))
-        made = self._set(films[0], films[-first], films[-1], count, open_s, dark_s)
+        made = self._set(opened[0], opened[-first], opened[-1], count, open_s, dark_s)
         return replace(
             made,
             lost=self._lost(times[0], times[-1], base, top, spans),
             iso=isos,
-            automatic=self._automatic(count, films[-1]),
+            automatic=self._automatic(count, opened[-1]),
         )
 
     def _automatic(self, count: Floats, last: Floats) -> NDArray[np.bool_]:
@@ -256,15 +266,17 @@ class _Sets:
         for at in range(int(frames.max())):
             time = np.where(frames > 1, marked_times_s(darkest * 2.0 ** (step * at), slowest), alone)
             here = at < frames
-            open_s, dark_s = open_s + np.where(here, time, 0.0), dark_s + np.where(here, self._dark(time), 0.0)
+            opened = self._open_s(time)
+            open_s, dark_s = open_s + np.where(here, opened, 0.0), dark_s + np.where(here, self._dark(opened), 0.0)
             last = np.where(here, time, last)
             away = np.where(here, np.round(np.abs(np.log2(time / base)), 9), np.inf)
             carrying, nearest = np.where(away < nearest, time, carrying), np.minimum(nearest, away)
         lost = self._lost(first, last, base, top, spans)
         # Where no bracket is possible its steps leave gaps.
         lost = None if lost is None else np.where(np.isfinite(counts), lost, 99.0)
-        made = self._set(first, carrying, last, frames, open_s, dark_s)
-        return replace(made, lost=lost, iso=isos, automatic=self._automatic(frames, last))
+        short, carries, long = (self._open_s(time) for time in (first, carrying, last))
+        made = self._set(short, carries, long, frames, open_s, dark_s)
+        return replace(made, lost=lost, iso=isos, automatic=self._automatic(frames, long))
 
     def _frozen(self, base: Floats, top: float, spans: list[SceneRange]) -> Exposed:
         """Return pairs of a frame that freezes, without neutral density and at a higher ISO if need be, and the long
@@ -272,16 +284,20 @@ class _Sets:
         """
         body = self.body
         longest = self.frozen_s
-        long = self._on_film(base)
-        time = long * 2.0**-self.darks
-        marks = np.array([mark.value for mark in ISO_MARKINGS if mark.value <= body.max_iso])
+        long, film = self._open_s(base), body.film_exponent is not None
+        time = base * 2.0**-self.darks
+        marks = np.array([mark.value for mark in ISO_MARKINGS if mark.value <= body.max_iso and not film])
         needed = np.where(time > longest * (1 + SLACK), self.isos * time / longest, self.isos * np.ones(base.shape))
         raised = (
             marks[np.minimum(np.searchsorted(marks, needed * (1 - SLACK)), len(marks) - 1)] if len(marks) else needed
         )
         iso = np.where(time > longest * (1 + SLACK), raised, needed)
         possible = (time <= longest * (1 + SLACK)) | (needed * (1 - SLACK) <= (marks[-1] if len(marks) else 0.0))
-        short = np.where(possible, marked_times_s(time * self.isos / iso, body.slowest_shutter_s, -1), long)
+        metered = marked_times_s(time * self.isos / iso, body.slowest_shutter_s, -1)
+        exponent = body.film_exponent
+        short = np.where(
+            possible, metered if exponent is None else np.asarray(corrected_time_s(metered, exponent)), long
+        )
         both = np.where(possible, 2.0, 1.0)
         made = self._set(
             np.minimum(short, long),
@@ -293,11 +309,6 @@ class _Sets:
         )
         lost = self._lost(base, base, base, top, spans)
         return replace(made, lost=lost, iso=np.where(possible, iso, self.isos), short_s=short, apart=True)
-
-    def _on_film(self, time: Floats) -> Floats:
-        return (
-            np.asarray(corrected_time_s(time, self.body.film_exponent)) if self.body.film_exponent is not None else time
-        )
 
     def _dark(self, time: Floats) -> Floats:
         return dark_frames_s(self.body, time)

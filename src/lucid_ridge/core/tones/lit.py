@@ -50,7 +50,7 @@ def luminance_of(mesh: FineMesh, light: Daylight, reflectance: float, in_shade: 
     """Return the luminance [cd/m²] of a mesh's points. in_shade: the beam does not reach it. Source: [1]."""
     lux = light.irradiance_lux(mesh.normals) * mesh.open_sky
     if light.beam_lux > 0 and not in_shade:
-        facing = mesh.normals @ light.sun
+        facing = mesh.normals @ light.beam_from
         lit = np.where(facing >= 0, facing, -_THROUGH * facing) if mesh.thin else np.maximum(0.0, facing)
         lux = lux + light.beam_lux * lit * np.minimum(1.0, 0.3 + 0.7 * mesh.open_sky)
     return np.minimum(1.0, reflectance * mesh.albedo) * lux / math.pi
@@ -154,9 +154,9 @@ def sky_polariser_stops(directions: Floats, light: Daylight, axis: Floats) -> Fl
 
     Skylight is polarised across the plane of sun and view; cloud is not polarised. Source: exposure/polariser.py.
     """
-    sun = light.sun
+    sun = light.polarised_about
     cosine = directions @ sun
-    degree = degree_by_cosine(cosine, CLEAR_SKY_MAXIMUM * (1 - light.oktas / 8))
+    degree = degree_by_cosine(cosine, CLEAR_SKY_MAXIMUM * light.polarised_share)
     # |d × s| of unit vectors, and (d × s)·a as d·(s × a).
     length = np.sqrt(np.maximum(0.0, 1 - cosine * cosine))
     across = np.minimum(1.0, np.abs(directions @ np.cross(sun, axis)) / np.maximum(length, 1e-9))
@@ -186,7 +186,7 @@ def moving_water(
     back_up, back_along = 2 * cosine * up - rise, -2 * cosine * slope * up - flat
     length = np.hypot(back_up, back_along)
     sky = light.sky_by_cosines(
-        back_up / length, (back_along * (along @ light.low_sun[:2]) + back_up * light.low_sun[2]) / length
+        back_up / length, lambda body: (back_along * (along @ body[:2]) + back_up * body[2]) / length
     )
     level, upright = mirrored_by_cosine(cosine)
     total = _WEIGHTS @ ((level + upright) / 2 * sky)

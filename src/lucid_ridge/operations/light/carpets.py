@@ -8,9 +8,9 @@ from datetime import UTC, date, datetime, time, timedelta
 import numpy as np
 from sqlalchemy.orm import Session
 
-from ...core.light.sky_light import scene_ev100
+from ...core.light.light_at_place import LightAtPlace
 from ...core.light.skyline import clearance_deg
-from ...core.light.track import sun_track
+from ...core.light.track import moon_track, sun_track
 from ...core.spans.instants import local_day, zone_info
 from ..platform import rows
 from ..shots.facts import core_location
@@ -45,14 +45,10 @@ def year_carpet(session: Session, owner_id: int, viewpoint_id: int, first: date)
     ]
     slots = (np.arange(24 * 60 // STEP_MIN) * STEP_MIN - 720) * 60.0
     seconds = np.array([noon.timestamp() for noon in noons])[:, None] + slots
-    track = sun_track(
-        here.latitude_deg,
-        here.longitude_deg,
-        here.elevation_m,
-        noons[0] - timedelta(hours=13),
-        noons[-1] + timedelta(hours=13),
-    )
+    span = noons[0] - timedelta(hours=13), noons[-1] + timedelta(hours=13)
+    track = sun_track(here.latitude_deg, here.longitude_deg, here.elevation_m, *span)
+    moon = moon_track(here.latitude_deg, here.longitude_deg, here.elevation_m, *span)
     shade = np.asarray(clearance_deg(track, here.skyline, seconds)) < 0
     altitude = np.asarray(track.altitude_deg(seconds))
-    ev = np.asarray(scene_ev100(altitude, shade))
+    ev = np.asarray(LightAtPlace(track, moon, here.skyline).ev100(seconds))
     return Carpet(first, STEP_MIN, np.rint(ev).astype(int).tolist(), (shade & (altitude > -5 / 6)).tolist())

@@ -16,9 +16,8 @@ from ....core.light.events import SunEvent
 from ....core.light.meter import MeterReading
 from ....core.light.moon import moon_phase, phase_words
 from ....core.light.season import intersect
-from ....core.light.sky_light import scene_ev100
 from ....core.light.skyline import LEVEL, shows
-from ....core.planning.light.plan import day_of_light, day_shift_stops, ev100_at, moon_lux_at
+from ....core.planning.light.plan import day_of_light, day_shift_stops
 from ....core.spans.instants import unix_seconds
 from ....core.spans.intervals import Interval
 from ....core.tides.heights import slack_spans, tide_events
@@ -101,7 +100,6 @@ def present_light_day(location: Location, day: date, readings: tuple[MeterReadin
     seconds = local.start_s + np.linspace(0.0, length, round(length / _STEP_S) + 1)
     altitude, azimuth, _ = light.track.horizontal(seconds)
     shift = day_shift_stops(light, readings)
-    moon_lux = moon_lux_at(light, seconds)
     noon = next((event for event in light.events if event.kind == "transit"), None)
     azimuth_at_noon = noon.azimuth_deg if noon else float(azimuth[int(np.argmax(altitude))])
     absence = light.absences["sun"]
@@ -126,9 +124,9 @@ def present_light_day(location: Location, day: date, readings: tuple[MeterReadin
         ],
         curve_step_s=float(seconds[1] - seconds[0]),
         curve_ev100=_rounded(clear_sky_ev100(altitude)),
-        curve_here_ev100=_rounded(ev100_at(light, seconds, shift or 0.0)),
-        curve_shade_ev100=_rounded(scene_ev100(altitude, True, 0.0, moon_lux)),
-        curve_overcast_ev100=_rounded(scene_ev100(altitude, False, 8.0, moon_lux)),
+        curve_here_ev100=_rounded(np.asarray(light.light.ev100(seconds)) + (shift or 0.0)),
+        curve_shade_ev100=_rounded(light.light.shade_ev100(seconds)),
+        curve_overcast_ev100=_rounded(light.light.ev100(seconds, 8.0)),
         curve_altitude_deg=_rounded(apparent_altitude_deg(altitude)),
         curve_azimuth_deg=_rounded(azimuth, 2),
         noon_compass=compass_point(azimuth_at_noon),

@@ -138,8 +138,8 @@ def present_scene(step: TonesStep) -> out.LitSceneOut:
         anchor=anchor.tolist(),
         mirror_level_m=scene.water.level_m if scene.water else None,
         mirrors=sorted(scene.mirrors),
-        sun_altitude_deg=step.sun[0] if step.sun else None,
-        sun_azimuth_deg=step.sun[1] if step.sun else None,
+        disc_altitude_deg=step.disc[0] if step.disc else None,
+        disc_azimuth_deg=step.disc[1] if step.disc else None,
         reference_ev=step.reference_ev,
     )
 

@@ -107,8 +107,8 @@ class LitSceneOut(Out):
     anchor: list[float]
     mirror_level_m: float | None
     mirrors: list[int]
-    sun_altitude_deg: float | None
-    sun_azimuth_deg: float | None
+    disc_altitude_deg: float | None
+    disc_azimuth_deg: float | None
     reference_ev: float
 
 

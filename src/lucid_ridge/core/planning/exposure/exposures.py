@@ -8,14 +8,22 @@ from dataclasses import dataclass, replace
 from ...exposure.ev import ev100, shutter_for_ev_s
 from ...exposure.exposure_sets import carrying_index
 from ...exposure.film import corrected_time_s
-from ...exposure.ledger import ExposureReading, Ledger, LedgerFilter, build_ledger, carried_by, on_film
+from ...exposure.ledger import (
+    ExposureReading,
+    Ledger,
+    LedgerFilter,
+    build_ledger,
+    carried_by,
+    in_changing_light,
+    on_film,
+)
 from ...facts.choices import BracketMode
 from ...facts.filters import Filter
 from ...facts.kit import Body
 from ...facts.settings import Settings
 from ...facts.shot import ShotFacts
 from ..focus.plan import DepthStep
-from ..light.falling import falling_light
+from ..light.changing_light import changing_light
 from ..light.flash import Flash, lit_by, plan_flash
 from ..light.plan import LightStep
 from ..reasons import Reason
@@ -29,9 +37,9 @@ class Taken:
     """The exposures, darkest first, and what led to them.
 
     scene_ev100: of the reading, without filters. carrying: which of the exposures carries the picture. fading_stops:
-    what the light's fall asks for, infinite where it outruns the shutter; followed: whether the times have it in them.
-    counted_stops: of the extension, as far as the reading lacks it. steady_s: the time that steady light would ask for,
-    without a flash.
+    what the light's change adds to the time of that exposure, infinite where the light fades first; followed: whether
+    the times have it in them. counted_stops: of the extension, as far as the reading lacks it. steady_s: the time that
+    steady light would ask for, without a flash.
     """
 
     reading: ExposureReading
@@ -77,11 +85,6 @@ def take(facts: ShotFacts, settings: Settings, body: Body, depth: DepthStep, rea
     filters = tuple(ledger_filter(item, metered=not reading.predicted) for item in facts.filters)
     base = (reading, settings.f_number, settings.iso, filters, extension, facts.exposure.compensation_ev)
     ledger = build_ledger(*base)
-    steady = ledger.shutter_s
-    fading = _fading_stops(facts, ledger.shutter_s)
-    followed = facts.exposure.follow_fading and fading != 0 and math.isfinite(fading)
-    if followed:
-        ledger = build_ledger(*base, fading_stops=fading)
     flash, flash_reasons = plan_flash(facts, settings, extension, len(depth.positions), ledger.shutter_s)
     lit = flash is not None and flash.power is not None
     if flash is not None and lit:
@@ -99,6 +102,15 @@ def take(facts: ShotFacts, settings: Settings, body: Body, depth: DepthStep, rea
         exposures = tuple(
             replace(item, shutter_s=float(corrected_time_s(item.shutter_s, body.film_exponent))) for item in exposures
         )
+    steady = exposures[carrying].shutter_s
+    # A flash is as bright at any hour.
+    changing = None if lit else changing_light(facts)
+    needed = [changing.needed_s(item.metered_s) if changing is not None else item.shutter_s for item in exposures]
+    fading = math.log2(needed[carrying] / steady) if math.isfinite(max(needed)) else math.inf
+    followed = facts.exposure.follow_fading and changing is not None and math.isfinite(fading)
+    if followed:
+        exposures = tuple(replace(item, shutter_s=time) for item, time in zip(exposures, needed, strict=True))
+        ledger = in_changing_light(ledger, exposures[carrying].shutter_s)
     moving, frozen = movers(facts, settings, depth), None
     if alone.exposure.bracket == BracketMode.FROZEN_AND_LONG:
         frozen = frozen_frame(facts, settings, moving, exposures[carrying])
@@ -160,17 +172,6 @@ def reading_of(facts: ShotFacts, settings: Settings, light: LightStep) -> Exposu
         return None
     shutter = float(shutter_for_ev_s(light.ev100, settings.f_number, settings.iso))
     return ExposureReading(settings.f_number, shutter, settings.iso, predicted=True)
-
-
-def _fading_stops(facts: ShotFacts, shutter_s: float) -> float:
-    """Return log2 of the time really needed over shutter_s, from the predicted fall of light; 0 where it cannot
-    matter.
-    """
-    light = falling_light(facts)
-    if light is None:
-        return 0.0
-    needed = light.needed_s(shutter_s)
-    return math.log2(needed / shutter_s) if math.isfinite(needed) else math.inf
 
 
 def ledger_filter(item: Filter, metered: bool = True) -> LedgerFilter:

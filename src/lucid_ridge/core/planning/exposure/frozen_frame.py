@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 
 from ...exposure.exposure_sets import marked_time_s
+from ...exposure.film import corrected_time_s
 from ...facts.settings import Settings
 from ...facts.shot import ShotFacts
 from ...units.markings import ISO_MARKINGS
@@ -35,8 +36,12 @@ def frozen_frame(facts: ShotFacts, settings: Settings, movers: tuple[Mover, ...]
         return FrozenFrame(None, (say.nothing_to_freeze().unsaid("sharp_element_ids"),))
     longest = min(time for _, time in moving)
     dark = facts.dark_stops
-    time, iso = long.shutter_s * 2.0**-dark, settings.iso
-    if time > longest * (1 + 1e-6):
+    # By the meter: a film needs more only where that is over a second.
+    time, iso = long.metered_s * 2.0**-dark, settings.iso
+    film = body.film_exponent is not None
+    if film and time > longest * (1 + 1e-6):
+        iso = math.nan
+    elif time > longest * (1 + 1e-6):
         needed = settings.iso * time / longest
         iso = min(
             (mark.value for mark in ISO_MARKINGS if needed * (1 - 1e-6) <= mark.value <= body.max_iso), default=math.nan
@@ -44,13 +49,24 @@ def frozen_frame(facts: ShotFacts, settings: Settings, movers: tuple[Mover, ...]
     names = tuple(item.name for item, _ in moving)
     if math.isnan(iso):
         return FrozenFrame(
-            None, (say.cannot_freeze(elements=names, freezes_s=longest, max_iso=body.max_iso).fails("f_number"),)
+            None,
+            (
+                say.cannot_freeze(
+                    elements=names, freezes_s=longest, max_iso=settings.iso if film else body.max_iso, film=film
+                ).fails("f_number"),
+            ),
         )
     shutter = marked_time_s(time * settings.iso / iso, body.slowest_shutter_s, -1)
     # A marking that is a little shorter holds a little more of the highlights.
     lift = math.log2(time * settings.iso / iso / shutter)
     words = say.frozen_frame(elements=names, shutter_s=shutter, iso=iso, without_nd=dark > 0, long_s=long.shutter_s)
     made = Exposure(
-        shutter, 0.0, long.brightest_ev + lift - body.held_stops(iso), long.brightest_ev + lift, iso=iso, bare=dark > 0
+        shutter if not film else float(corrected_time_s(shutter, body.film_exponent or 1.0)),
+        0.0,
+        long.brightest_ev + lift - body.held_stops(iso),
+        long.brightest_ev + lift,
+        iso=iso,
+        bare=dark > 0,
+        metered_s=shutter,
     )
     return FrozenFrame(made, (words.holds("bracket"),), frozenset(item.id for item, _ in moving))

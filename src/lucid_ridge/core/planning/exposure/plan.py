@@ -49,8 +49,8 @@ class ExposureStep:
     exposures: tuple[Exposure, ...] = ()
     bracket_automatic: bool | None = None
     flash: Flash | None = None
-    # What the light's fall adds to every shutter time, where it is followed.
-    fading_stops: float = 0.0
+    # Whether each frame is open as long as the light of its own time needs.
+    follows_light: bool = False
     # Which of the exposures carries the picture.
     carrying: int = 0
     # Whether the reading in force was taken through the lens.
@@ -76,13 +76,12 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     bands = main.bands if main is not None else ()
     wanted = wanted_time(facts, bands)
     aim = aim_of(facts, wanted, taken.movers)
-    fading = taken.fading_stops if facts.exposure.follow_fading else 0.0
-    proposals = settings_for(facts, settings, taken.scene_ev100, aim.wanted, taken.counted_stops, fading)
+    proposals = settings_for(facts, settings, taken.scene_ev100, aim.wanted, taken.counted_stops)
     reasons = [
         *([] if taken.followed else _fading_reasons(taken.fading_stops, taken.steady_s)),
         *_light_reasons(light, reading),
         *_wish_reasons(facts, wanted, shutter, proposals),
-        *waiting_reasons(facts, wanted, shutter),
+        *waiting_reasons(facts, wanted, taken.exposures[taken.carrying].metered_s),
         *taken.range_reasons,
         *_shutter_reasons(facts, exposures),
         *taken.flash_reasons,
@@ -119,7 +118,7 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
         exposures=exposures,
         bracket_automatic=is_automatic(facts, exposures),
         flash=flash,
-        fading_stops=taken.fading_stops if taken.followed and not taken.lit else 0.0,
+        follows_light=taken.followed,
         carrying=taken.carrying,
         read_through_lens=reading.through_lens and not reading.predicted,
         movers=tuple(_looking(item, shutter, taken.frozen_by) for item in taken.movers),

@@ -30,9 +30,10 @@ _NEGATIVE_OVER, _SLIDE_SPARE = 2.0, 1 / 3
 class Exposure:
     """One exposure to take.
 
-    shutter_s: its time [s]. offset_ev: how much brighter than the darkest exposure [EV]. darkest_ev, brightest_ev: the
-    range it holds [EV at ISO 100]. look, streak_share: of what moves in this time. iso: None for the shot's own. bare:
-    taken without neutral density.
+    shutter_s: how long its shutter is open [s]; metered_s: the same by the meter, in the light of the shot's time and
+    before a film's loss of speed. offset_ev: how much brighter than the darkest exposure [EV]. darkest_ev,
+    brightest_ev: the range it holds [EV at ISO 100]. look, streak_share: of what moves in this time. iso: None for the
+    shot's own. bare: taken without neutral density.
     """
 
     shutter_s: float
@@ -43,6 +44,7 @@ class Exposure:
     streak_share: float | None = None
     iso: float | None = None
     bare: bool = False
+    metered_s: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -141,7 +143,7 @@ def _exposures(times: tuple[float, ...], base_s: float, top: float, held: float)
     made = []
     for time in times:
         brightest = top - math.log2(time / base_s)
-        made.append(Exposure(time, math.log2(time / times[0]), brightest - held, brightest))
+        made.append(Exposure(time, math.log2(time / times[0]), brightest - held, brightest, metered_s=time))
     return tuple(made)
 
 

@@ -7,8 +7,9 @@ from datetime import timedelta
 
 import numpy as np
 
+from ...exposure.film import metered_time_s
 from ...facts.shot import ShotFacts
-from ..light.falling import falling_light
+from ..light.changing_light import changing_light
 from ..reasons import Reason
 from . import wording as say
 from .water import WantedTime
@@ -16,21 +17,23 @@ from .water import WantedTime
 _LONGEST_MIN = 120
 
 
-def waiting_reasons(facts: ShotFacts, wanted: WantedTime | None, shutter_s: float) -> list[Reason]:
+def waiting_reasons(facts: ShotFacts, wanted: WantedTime | None, metered_s: float) -> list[Reason]:
     """Return after how many minutes the wanted time needs no neutral density, if it needs some now.
 
-    shutter_s: as planned, with the filters on the lens.
+    metered_s: as planned, by the meter, with the filters on the lens.
     """
-    light = falling_light(facts)
+    light = changing_light(facts)
     dark = facts.dark_stops
     if wanted is None or light is None or facts.light.time_utc is None or dark <= 0:
         return []
-    bare = shutter_s * 2.0**-dark
-    if wanted.from_s <= bare:
+    bare = metered_s * 2.0**-dark
+    if wanted.from_s <= light.needed_s(bare):
         return []
     lux = light.lux(np.arange(0.0, 60.0 * _LONGEST_MIN + 1, 60.0))
-    fallen = np.log2(lux[0] / lux)
-    enough = np.flatnonzero(fallen >= math.log2(max(wanted.from_s, 1e-9) / bare))
+    # On film the meter's time is shorter than the one that is wanted.
+    wanted_s = max(wanted.from_s, 1e-9)
+    by_meter = wanted_s if light.film_exponent is None else float(metered_time_s(wanted_s, light.film_exponent))
+    enough = np.flatnonzero(np.log2(lux[0] / lux) >= math.log2(by_meter / bare))
     if not len(enough):
         return []
     when = facts.light.time_utc + timedelta(minutes=int(enough[0]))

@@ -44,7 +44,10 @@ def light_changes(*, fading_stops: float, steady_s: float, needed_s: float) -> s
 @sentence
 def estimated(*, source: str, ev100_low: float | None, ev100_high: float | None) -> str:
     spread = f" (EV {ev100_low:.1f} to {ev100_high:.1f})" if ev100_low is not None and ev100_high is not None else ""
-    return f"The exposure is estimated from the sun's altitude {source}{spread}; take a reading before you trust it."
+    return (
+        f"The exposure is estimated from where sun and moon stand, {source}{spread}; take a reading before you "
+        "trust it."
+    )
 
 
 @sentence
@@ -270,11 +273,12 @@ def nothing_to_freeze() -> str:
 
 
 @motion
-def cannot_freeze(*, elements: tuple[str, ...], freezes_s: float, max_iso: float) -> str:
+def cannot_freeze(*, elements: tuple[str, ...], freezes_s: float, max_iso: float, film: bool) -> str:
     verb = "is" if len(elements) == 1 else "are"
+    lacking = f"this film of ISO {max_iso:g} does not give here" if film else f"no ISO up to {max_iso:g} gives here"
     return (
-        f"{joined(list(elements))} {verb} frozen only in {format_shutter(freezes_s)}, which no ISO up to "
-        f"{max_iso:g} gives here: open the aperture."
+        f"{joined(list(elements))} {verb} frozen only in {format_shutter(freezes_s)}, which {lacking}: "
+        "open the aperture."
     )
 
 

@@ -29,7 +29,6 @@ STILL_BELOW_MPS = 0.1
 _FAR_M = 20_000.0
 # Airless altitude of the centre below which nothing of a disc is seen: refraction at the horizon and half the disc.
 _LAST_SEEN_DEG = -0.9
-_SOFT_SUN_DEG = -0.8
 
 
 @dataclass(frozen=True)
@@ -91,7 +90,7 @@ class Drawn:
 
 def draw_scene(facts: ShotFacts, camera: Camera, solids: Sequence[Solid], light: LightStep) -> Drawn:
     """Return the drawing of the scene. camera: its height from the mark's ground, its focal length as it images now."""
-    sun = _sun(facts, light)
+    sun = _beam(light)
     elements = []
     for item, solid in zip(facts.elements, solids, strict=True):
         meshes = meshes_of(solid, facts.ground)
@@ -178,16 +177,10 @@ def _disc(camera: Camera, direction: Floats, diameter_deg: float) -> Disc | None
     return Disc(float(seen.x), float(seen.y), share, (float(point[0]), float(point[1]), float(point[2])))
 
 
-def _sun(facts: ShotFacts, light: LightStep) -> Floats | None:
-    """Return the direction of a sun that reaches the scene; None where it is down, behind the land or unknown."""
-    if (
-        light.sun_altitude_deg is None
-        or light.sun_azimuth_deg is None
-        or light.sun_hidden
-        or light.sun_altitude_deg < _SOFT_SUN_DEG
-    ):
-        return None
-    return direction(max(0.3, light.sun_altitude_deg), light.sun_azimuth_deg)
+def _beam(light: LightStep) -> Floats | None:
+    """Return the direction of the sun or moon that casts shadows; None where none does."""
+    found = light.beam_from
+    return direction(max(0.3, found[0]), found[1]) if found is not None else None
 
 
 def _ground_line(facts: ShotFacts, camera: Camera) -> Floats:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from functools import lru_cache
-from typing import Any
 
 import numpy as np
 
@@ -16,12 +15,12 @@ from ...facts.settings import settings_of
 from ...facts.shot import ShotFacts
 from ...labels import label_of
 from ...light.bands import CIVIL_DEG, LOW_BELOW_DEG, SUNRISE_ALTITUDE_DEG
-from ...light.day import LightDay, drift_stops_per_minute, light_day
+from ...light.day import LightDay, light_day
 from ...light.ephemeris import apparent_altitude_deg
 from ...light.kinds import LightKind
+from ...light.light_at_place import Illumination
 from ...light.meter import MeterReading, shift_stops
-from ...light.moon import moon_illuminance_lux, moon_phase, phase_words
-from ...light.sky_light import scene_ev100
+from ...light.moon import moon_phase, phase_words
 from ...light.skyline import clearance_deg
 from ...light.subject import angle_from_view_deg, light_direction
 from ...spans.instants import unix_seconds
@@ -76,6 +75,22 @@ class LightStep:
     ev_source: str = ""
     # Of the sky covered as the light was expected; None without a forecast.
     cloud_oktas: float | None = None
+    # The light by its parts, before meter readings and the log correct it.
+    illumination: Illumination | None = None
+
+    @property
+    def beam_from(self) -> tuple[float, float] | None:
+        """Airless altitude and azimuth of the body whose beam reaches the place; None where none does."""
+        found = self.illumination
+        if found is None or max(found.sun_beam_lux, found.moon_beam_lux) <= 0:
+            return None
+        moonlit = found.moon_beam_lux > found.sun_beam_lux
+        altitude, azimuth = (
+            (self.moon_altitude_deg, self.moon_azimuth_deg)
+            if moonlit
+            else (self.sun_altitude_deg, self.sun_azimuth_deg)
+        )
+        return (altitude, azimuth) if altitude is not None and azimuth is not None else None
 
 
 # Spans of wanted water are found to seconds, so the height at their start may miss the limit by this.
@@ -95,30 +110,13 @@ def day_of_light(location: Location, date_local: date) -> LightDay:
     )
 
 
-def ev100_at(day: LightDay, seconds: Any, shift: float = 0.0, cloud_oktas: float = 0.0) -> Any:
-    """Return the EV at a viewpoint at Unix seconds: in shade while the land hides the sun, with moonlight, under cloud
-    [oktas].
-    """
-    altitude = np.asarray(day.track.altitude_deg(seconds))
-    shade = np.asarray(clearance_deg(day.track, day.skyline, seconds)) < 0
-    return scene_ev100(altitude, shade, cloud_oktas, moon_lux_at(day, seconds), shift)
-
-
-def moon_lux_at(day: LightDay, seconds: Any) -> Any:
-    """Return the moon's illuminance [lux] at Unix seconds; zero while the land hides it."""
-    height, _, distance = day.moon_track.horizontal(seconds)
-    lux = np.asarray(
-        moon_illuminance_lux(height, moon_phase(np.asarray(seconds, dtype=np.float64)).phase_angle_deg, distance)
-    )
-    return np.where(np.asarray(clearance_deg(day.moon_track, day.skyline, seconds)) >= 0, lux, 0.0)
-
-
 def day_shift_stops(day: LightDay, readings: tuple[MeterReading, ...]) -> float | None:
     """Return the mean difference of a day's meter readings from its computed light [stops]; None without readings."""
     of_day = [reading for reading in readings if day.start_utc <= reading.time_utc < day.end_utc]
     if not of_day:
         return None
-    computed = np.atleast_1d(ev100_at(day, np.array([float(unix_seconds(reading.time_utc)) for reading in of_day])))
+    seconds = np.array([float(unix_seconds(reading.time_utc)) for reading in of_day])
+    computed = np.atleast_1d(day.light.ev100(seconds))
     return shift_stops(of_day, computed.tolist())
 
 
@@ -178,7 +176,8 @@ def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
     altitude, azimuth = float(day.track.altitude_deg(seconds)), float(day.track.azimuth_deg(seconds))
     shift = day_shift_stops(day, facts.readings)
     light = _ev_at(facts, day, seconds, shift)
-    drift = drift_stops_per_minute(day.track, moment)
+    drift = day.light.drift_stops_per_minute(seconds, light.oktas or 0.0)
+    parts = day.light.illumination(seconds, light.oktas or 0.0)
     hidden = altitude > SUNRISE_ALTITUDE_DEG and float(clearance_deg(day.track, day.skyline, seconds)) < 0
     lit = float(clearance_deg(day.track, facts.subject_skyline, seconds)) >= 0
     settings = settings_of(facts)
@@ -223,6 +222,7 @@ def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
         ev100_high=light.high,
         ev_source=light.source,
         cloud_oktas=light.oktas,
+        illumination=parts,
     )
 
 
@@ -241,19 +241,30 @@ def _ev_at(facts: ShotFacts, day: LightDay, seconds: float, shift: float | None)
     """Return the light at an instant: from the day's meter readings, else under the forecast cloud, else under a clear
     sky.
     """
-    moment = facts.light.time_utc
     by_log = light_taught(facts)
     taught = by_log.value if by_log is not None and shift is None else 0.0
-    cloud = (
+    cloud = _cloud(facts, shift)
+    if cloud is None:
+        clear = float(day.light.ev100(seconds)) + (shift or 0.0) + taught
+        return _Light(clear, clear, clear, "under a clear sky" if shift is None else "and that day's meter readings")
+    thin, expected, thick = (float(day.light.ev100(seconds, 8 * share)) + taught for share in cloud)
+    return _Light(expected, thick, thin, "under the cloud forecast", 8 * cloud[1])
+
+
+def sky_oktas(facts: ShotFacts, day: LightDay) -> float | None:
+    """Return the cloud under which the light of the shot's time is expected [oktas]; None where no forecast is used."""
+    cloud = _cloud(facts, day_shift_stops(day, facts.readings))
+    return None if cloud is None else 8 * cloud[1]
+
+
+def _cloud(facts: ShotFacts, shift: float | None) -> tuple[float, float, float] | None:
+    """Return the share of the sky covered (least, expected, most); meter readings of the day are better than it."""
+    moment = facts.light.time_utc
+    return (
         cloud_share(facts.forecast, moment)
         if shift is None and facts.forecast is not None and moment is not None
         else None
     )
-    if cloud is None:
-        clear = float(ev100_at(day, seconds, shift or 0.0)) + taught
-        return _Light(clear, clear, clear, "under a clear sky" if shift is None else "and that day's meter readings")
-    thin, expected, thick = (float(ev100_at(day, seconds, 0.0, 8 * share)) + taught for share in cloud)
-    return _Light(expected, thick, thin, "under the cloud forecast", 8 * cloud[1])
 
 
 def _cloud_reasons(facts: ShotFacts, light: _Light) -> list[Reason]:

@@ -27,7 +27,7 @@ from ..exposure.tonal_range import Exposure
 from ..focus.optics import FocusPosition, optics_at, positions_at
 from ..focus.plan import DepthStep
 from ..focus.reasons import cannot_focus
-from ..light.falling import falling_light
+from ..light.changing_light import changing_light
 from ..light.moments import starts_at
 from ..light.plan import LightStep
 from ..reasons import Reason
@@ -156,12 +156,9 @@ def _lit(exposure: ExposureStep) -> bool:
 
 
 def _light_lost_stops(facts: ShotFacts, waits_s: float | None) -> float:
-    """Return by how much a clear sky's light is weaker after a wait than at the shot's time [stops]."""
-    light = falling_light(facts) if waits_s is not None and waits_s > 0 else None
-    if light is None or waits_s is None:
-        return 0.0
-    # So short a time sees no change while it is open.
-    return math.log2(light.needed_s(1e-3, waits_s) / 1e-3)
+    """Return by how much the light is weaker after a wait than at the shot's time [stops]."""
+    light = changing_light(facts) if waits_s is not None and waits_s > 0 else None
+    return light.lost_stops(waits_s) if light is not None and waits_s is not None else 0.0
 
 
 def _positions(
@@ -273,7 +270,7 @@ def _set(
     filters = filters_of(facts, group, planned.bare)
     darker = _stops(filters) - _stops(filters_of(facts, FrameGroup(), planned.bare)) + lost
     iso_then = planned.iso or exposure.iso
-    metered = _metered_s(body, planned.shutter_s)
+    metered = planned.metered_s
     # What time × ISO has to come to.
     product = metered * iso_then * 2.0 ** (darker + group.offset_ev)
     said: list[Reason] = []
@@ -290,7 +287,7 @@ def _set(
         iso = group.iso or iso_then
         time = marked_time_s(product / iso, body.slowest_shutter_s)
     over = math.log2(time * iso / product)
-    shutter = _on_film_s(body, time)
+    shutter = planned.shutter_s if time == metered else _on_film_s(body, time)
     otherwise = (
         darker != 0 or group.offset_ev != 0 or group.exposure == GroupExposure.OWN or group.iso not in (None, iso_then)
     )
@@ -308,7 +305,7 @@ def _set(
     else:
         top = planned.brightest_ev - lift
         made = Exposure(shutter, planned.offset_ev + lift, top - body.held_stops(iso), top)
-    made = replace(made, iso=iso if iso != exposure.iso else None, bare=planned.bare)
+    made = replace(made, metered_s=time, iso=iso if iso != exposure.iso else None, bare=planned.bare)
     names, ids = tuple(item.name for item in filters), frozenset(item.id for item in filters)
     return GroupSet(made, base, names, ids, _look(exposure, shutter), lost), said
 

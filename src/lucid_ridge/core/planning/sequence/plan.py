@@ -7,19 +7,15 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-import numpy as np
-
 from ...facts.frame_groups import MOST_FRAMES
 from ...facts.shot import ShotFacts
 from ...framing.panorama import Aim
-from ...light.day import clear_sky_ev100
-from ...spans.instants import unix_seconds
 from ...units.lengths import format_duration
 from ..exposure.plan import ExposureStep
 from ..focus.plan import DepthStep
 from ..focus.stack_health import stack_health
-from ..light.falling import falling_light
-from ..light.plan import LightStep, day_of_light
+from ..light.changing_light import changing_light
+from ..light.plan import LightStep
 from ..reasons import Reason, worst_mark
 from ..verdicts import FAILS, HOLDS, TIGHT, UNSAID, Verdict
 from ..wording import plural
@@ -82,7 +78,6 @@ def plan_sequence(
         exposure.iso,
         overheads,
         _as_light_goes(facts, exposure),
-        exposure.fading_stops,
     )
     total = total_time_s(frames, overheads)
     if total > LONGEST_SEQUENCE_S:
@@ -108,7 +103,7 @@ def plan_sequence(
     available = (light.window_end_utc - facts.light.time_utc).total_seconds() if light.window_end_utc else None
     end = facts.light.time_utc + timedelta(seconds=total)
     reasons = [fit_reason(facts, light, total, available), *of_groups]
-    reasons += _too_dark_reasons(facts, exposure, frames) + _drift_reasons(facts, frames, exposure.fading_stops != 0)
+    reasons += _too_dark_reasons(facts, exposure, frames) + _drift_reasons(facts, frames, exposure.follows_light)
     reasons += _patience_reasons(facts, total) + stack_health(facts, depth, total)
     if body.dark_frame and any(frame.shutter_s >= DARK_FRAME_FROM_S for frame in frames):
         reasons.append(say.dark_frames().holds())
@@ -142,25 +137,25 @@ def _as_light_goes(facts: ShotFacts, exposure: ExposureStep) -> Callable[[float,
     """Return a function of start and shutter time [s] that gives the time a frame needs as the light changes; None if
     it is not followed.
     """
-    light = falling_light(facts) if exposure.fading_stops else None
+    light = changing_light(facts) if exposure.follows_light else None
     if light is None:
         return None
     followed = light
 
-    def needed(start_s: float, shutter_s: float) -> float:
-        found = followed.needed_s(shutter_s * 2.0**-exposure.fading_stops, start_s)
-        # If the light is gone before, the frame keeps its planned time; a reason reports that failure.
-        return found if math.isfinite(found) else shutter_s
+    def needed(start_s: float, metered_s: float) -> float:
+        found = followed.needed_s(metered_s, start_s)
+        # If the light is gone before, the frame keeps the time of the start; a reason reports that failure.
+        return found if math.isfinite(found) else followed.needed_s(metered_s)
 
     return needed
 
 
 def _too_dark_reasons(facts: ShotFacts, exposure: ExposureStep, frames: tuple[Frame, ...]) -> list[Reason]:
     """Return the reason that some frames begin too late to gather their light."""
-    light = falling_light(facts) if exposure.fading_stops else None
+    light = changing_light(facts) if exposure.follows_light else None
     if light is None:
         return []
-    late = [frame.number for frame in frames if math.isinf(light.needed_s(frame.steady_s, frame.start_s))]
+    late = [frame.number for frame in frames if math.isinf(light.needed_s(frame.metered_s, frame.start_s))]
     if not late:
         return []
     return [say.too_dark(first=late[0], last=late[-1]).fails("time_utc")]
@@ -191,13 +186,10 @@ def fit_reason(facts: ShotFacts, light: LightStep, total: float, available: floa
 
 
 def _drift_reasons(facts: ShotFacts, frames: tuple[Frame, ...], followed: bool) -> list[Reason]:
-    if len(frames) < 2 or facts.location is None or facts.light.date_local is None or facts.light.time_utc is None:
+    light = changing_light(facts)
+    if len(frames) < 2 or light is None:
         return []
-    track = day_of_light(facts.location, facts.light.date_local).track
-    start = float(unix_seconds(facts.light.time_utc))
-    ends = np.array([start + frames[0].start_s, start + frames[-1].start_s]).clip(track.start_s, track.end_s)
-    first, last = clear_sky_ev100(track.altitude_deg(ends))
-    change = float(last - first)
+    change = light.lost_stops(frames[0].start_s) - light.lost_stops(frames[-1].start_s)
     if abs(change) < 0.05:
         return []
     advise = not followed and abs(change) > 0.5

@@ -115,7 +115,7 @@ class Frame:
 
     focus_index, exposure_index: of the depth plan and of the planned exposures; a focus of its own has none, -1. aim:
     where the camera looks in a panorama; None in a shot of one aim. group: where its group stands in the list.
-    steady_s: its time as the light was at the start. brightest_ev, darkest_ev: between which it holds detail.
+    metered_s: its time by the meter in the light of the start. brightest_ev, darkest_ev: between which it holds detail.
     """
 
     number: int
@@ -133,7 +133,7 @@ class Frame:
     end_s: float
     aim: Aim | None = None
     group: int = 0
-    steady_s: float = 0.0
+    metered_s: float = 0.0
     look: str | None = None
     brightest_ev: float = 0.0
     darkest_ev: float = 0.0
@@ -153,7 +153,6 @@ def build_sequence(
     iso: float,
     overheads: Overheads,
     as_light_goes: Callable[[float, float], float] | None = None,
-    fading_stops: float = 0.0,
 ) -> tuple[Frame, ...]:
     """Return the frames of groups, one after the other: in each its exposures nested inside each focus position,
     darkest first; of a panorama each focus is one whole pass over all aims, so that the focus stays locked while
@@ -162,7 +161,7 @@ def build_sequence(
     start_s and end_s include what comes before and after each exposure: filters, settling at a new focus or aim, the
     self-timer, the wait after the mirror has gone up, writing, and a dark frame as long as the exposure where the body
     takes one. A group that waits for a moment opens its first frame then. as_light_goes: of a frame's start [s] and its
-    shutter time the time that the light needs by then; fading_stops: what of that the times have in them.
+    metered time the time that the light needs by then; None if that is not followed.
     """
     frames: list[Frame] = []
     clock, before, on_lens = 0.0, None, None
@@ -189,12 +188,10 @@ def build_sequence(
                 until = waits
                 if waits is not None:
                     start, waits = max(start, waits), None
-                follows = as_light_goes is not None and group.waits_s is None and not own_time
-                shutter = (
-                    as_light_goes(start, one.exposure.shutter_s)
-                    if follows and as_light_goes
-                    else one.exposure.shutter_s
-                )
+                follows = as_light_goes is not None and not own_time
+                # A group that waits is metered for the light of its moment.
+                metered = one.exposure.metered_s * 2.0**-one.light_stops
+                shutter = as_light_goes(start, metered) if follows and as_light_goes else one.exposure.shutter_s
                 around = Around(change, settle, recycle, timer, overheads.dark_s(shutter), until)
                 made = _frame(
                     number=len(frames) + 1,
@@ -205,7 +202,6 @@ def build_sequence(
                     iso=iso,
                     start_s=start,
                     shutter_s=shutter,
-                    fading_stops=fading_stops,
                 )
                 frames.append(replace(made, place=number, turn=turn, around=around))
                 settle = 0.0
@@ -238,7 +234,6 @@ def _frame(
     iso: float,
     start_s: float,
     shutter_s: float,
-    fading_stops: float,
 ) -> Frame:
     at, position, aim = place
     said = one.exposure
@@ -258,7 +253,7 @@ def _frame(
         end_s=start_s + shutter_s,
         aim=aim,
         group=group.at,
-        steady_s=said.shutter_s * 2.0**-fading_stops,
+        metered_s=said.metered_s * 2.0**-one.light_stops,
         look=one.look,
         brightest_ev=said.brightest_ev,
         darkest_ev=said.darkest_ev,

@@ -27,7 +27,7 @@ from ..light.plan import LightStep
 from ..plan.shot_plan import ShotPlan
 from .graduated import GraduatedEdge, graduated_edge
 from .scene_layers import SceneTones, scene_tones
-from .scene_light import LitScene, lit_scene, sun_seen
+from .scene_light import LitScene, disc_seen, lit_scene
 from .scene_picture import PICTURE_POINTS, ScenePicture, scene_picture
 
 Floats = NDArray[np.float64]
@@ -160,7 +160,7 @@ class TonesStep:
     polariser_high_stops: float | None
     separation: Separation | None
     monochrome: tuple[Monochrome, ...]
-    sun: tuple[float, float] | None
+    disc: tuple[float, float] | None
 
 
 def plan_tones(facts: ShotFacts, plan: ShotPlan, points: int = PICTURE_POINTS) -> TonesStep | None:
@@ -222,7 +222,7 @@ def plan_tones(facts: ShotFacts, plan: ShotPlan, points: int = PICTURE_POINTS) -
         polariser_high_stops=high,
         separation=separation,
         monochrome=_monochrome(facts, scene),
-        sun=sun_seen(scene.light, plan.light),
+        disc=disc_seen(scene.light),
     )
 
 

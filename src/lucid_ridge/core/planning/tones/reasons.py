@@ -165,8 +165,8 @@ def _over_a_panorama(step: TonesStep, across_deg: float) -> list[Reason]:
     """Return how unevenly a polariser darkens the sky over a panorama, at 15° altitude."""
     light = step.scene.light
     bearings = step.camera.bearing_deg + np.linspace(-across_deg / 2, across_deg / 2, 37)
-    most = CLEAR_SKY_MAXIMUM * (1 - light.oktas / 8)
-    degree = np.asarray(polarisation_degree(light.sun_altitude_deg, light.sun_azimuth_deg, 15.0, bearings, most))
+    most, body = CLEAR_SKY_MAXIMUM * light.polarised_share, light.sky[0]
+    degree = np.asarray(polarisation_degree(body.altitude_deg or 0.0, body.azimuth_deg, 15.0, bearings, most))
     taken = -np.log2(1 - degree)
     low, high = float(taken.min()), float(taken.max())
     uneven = high - low > _UNEVEN_STOPS

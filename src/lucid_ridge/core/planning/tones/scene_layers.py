@@ -274,7 +274,7 @@ class _Scene:
 @lru_cache(maxsize=128)
 def _shadow_on_ground(solid: Solid, ground: Ground, light: Daylight) -> Floats | None:
     meshes = meshes_of(solid, ground)
-    return shadow_of(meshes, light.sun, min(float(mesh.points[:, 2].min()) for mesh in meshes))
+    return shadow_of(meshes, light.beam_from, min(float(mesh.points[:, 2].min()) for mesh in meshes))
 
 
 # From wherever one looks, the same light falls on the same things …
@@ -341,7 +341,7 @@ def _filter_axis(camera: Camera, light: Daylight) -> Floats:
     if length < 1e-6:
         return np.asarray(right)
     middle = ahead / length * math.cos(math.radians(15)) + np.array([0.0, 0.0, math.sin(math.radians(15))])
-    swings = np.cross(middle, light.sun)
+    swings = np.cross(middle, light.polarised_about)
     if float(np.linalg.norm(swings)) < 0.05:
         return np.array([0.0, 0.0, 1.0])
     across = np.cross(middle, swings / np.linalg.norm(swings))

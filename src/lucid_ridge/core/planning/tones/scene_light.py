@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 from hashlib import blake2b
 
+from ...exposure.ev import lux_of_ev100
 from ...facts.materials import material_of, reflectance_of
 from ...facts.shot import ShotFacts
 from ...framing.footing import Ground
@@ -14,7 +15,6 @@ from ...framing.solids import Shape, Solid
 from ...light.daylight import Daylight, daylight
 from ...light.ephemeris import apparent_altitude_deg
 from ...light.materials import REFLECTANCES, Material
-from ...light.sky_light import lux_of_ev100
 from ...light.skyline import Skyline
 from ...tones.lit import Air
 from ..frame.finder import STILL_BELOW_MPS
@@ -70,18 +70,18 @@ def scene_daylight(facts: ShotFacts, light: LightStep) -> Daylight | None:
 
     What meter readings of the day shift the curve by shifts all of it.
     """
-    if light.sun_altitude_deg is None or light.sun_azimuth_deg is None or light.ev100 is None:
+    if light.illumination is None or light.ev100 is None:
         return None
+    assert light.sun_altitude_deg is not None and light.sun_azimuth_deg is not None
+    assert light.moon_altitude_deg is not None and light.moon_azimuth_deg is not None
     ground = REFLECTANCES[facts.exposure.ground_material].typical
-    oktas = light.cloud_oktas or 0.0
-    made = daylight(light.sun_altitude_deg, light.sun_azimuth_deg, light.sun_hidden, oktas, 0.0, ground)
-    # The plan's own figure for the light stands: the moon and the day's meter readings are in it.
-    times = float(lux_of_ev100(light.ev100)) / max(made.level_lux, 1e-9)
-    return _shared(
-        Daylight(
-            made.sun_altitude_deg, made.sun_azimuth_deg, made.beam_lux * times, made.sky_lux * times, oktas, ground
-        )
-    )
+    sun = light.sun_altitude_deg, light.sun_azimuth_deg
+    moon = light.moon_altitude_deg, light.moon_azimuth_deg
+    made = daylight(light.illumination, sun, moon, light.cloud_oktas or 0.0, ground)
+    # The plan's own figure for the light stands: the day's meter readings and what the log teaches are in it.
+    times = float(lux_of_ev100(light.ev100)) / made.level_lux
+    sky = tuple(replace(part, lux=part.lux * times) for part in made.sky)
+    return _shared(replace(made, beam_lux=made.beam_lux * times, sky=sky))
 
 
 # What is summed over the whole sky is kept with a light: the same light is one object.
@@ -136,8 +136,8 @@ def _air(facts: ShotFacts) -> Air:
     return Air(Air.visibility_m ** (1 - fog) * _FOG_M**fog)
 
 
-def sun_seen(light: Daylight, step: LightStep) -> tuple[float, float] | None:
-    """Return apparent altitude and azimuth of a sun whose disc shines on the scene; None where it does not."""
-    if light.beam_lux <= 0 or step.sun_altitude_deg is None or step.sun_azimuth_deg is None:
+def disc_seen(light: Daylight) -> tuple[float, float] | None:
+    """Return apparent altitude and azimuth of the sun or moon whose disc shines on the scene; None where none does."""
+    if light.beam_lux <= 0:
         return None
-    return float(apparent_altitude_deg(step.sun_altitude_deg)), step.sun_azimuth_deg
+    return float(apparent_altitude_deg(light.altitude_deg)), light.azimuth_deg

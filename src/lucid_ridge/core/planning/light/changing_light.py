@@ -1,0 +1,82 @@
+"""The predicted light around the shot's time as it falls or rises: what ledger, frames, waits and proposals ask."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ...exposure.fading import LONGEST_S, fading_exposure_s, steady_exposure_s
+from ...exposure.film import corrected_time_s, metered_time_s
+from ...facts.shot import ShotFacts
+from ...light.light_at_place import LightAtPlace
+from ...spans.instants import unix_seconds
+from .plan import day_of_light, sky_oktas
+
+Floats = NDArray[np.float64]
+# Shorter exposures see no change while they last.
+_CHANGES_FROM_S = 4.0
+# As far as the tracks of a day reach beyond it, less the longest exposure.
+_REACH_S = 2 * 86400.0 - LONGEST_S
+
+
+@dataclass(frozen=True)
+class ChangingLight:
+    """The light of a place from an instant on. start_s: seconds since 1970. oktas: of cloud at that instant, which is
+    taken to stay. film_exponent: of the film in the body; None of a sensor.
+    """
+
+    light: LightAtPlace
+    start_s: float
+    oktas: float = 0.0
+    film_exponent: float | None = None
+
+    def lux(self, after_s: Floats) -> Floats:
+        """Return the light [lux] at seconds after the start."""
+        return np.asarray(self.light.lux(self.start_s + np.minimum(after_s, _REACH_S), self.oktas))
+
+    def lost_stops(self, after_s: float) -> float:
+        """Return by how much the light is weaker some seconds after the start [stops, negative for stronger]."""
+        first, then = self.lux(np.array([0.0, after_s]))
+        return math.log2(first / then)
+
+    def needed_s(self, steady_s: float, after_s: float = 0.0) -> float:
+        """Return the exposure time [s], opened after_s later, that gathers as much light as steady_s in the light of
+        the start; infinity if the light fades first.
+
+        steady_s: by the meter; a film's loss of speed is added to it.
+        """
+        wanted = steady_s * 2.0 ** self.lost_stops(after_s) if after_s else steady_s
+        if wanted < _CHANGES_FROM_S:
+            return self._on_film_s(wanted)
+        return fading_exposure_s(wanted, lambda seconds: self.lux(after_s + seconds), LONGEST_S, self.film_exponent)
+
+    def steady_s(self, open_s: float) -> float:
+        """Return the metered time [s] in the light of the start for a shutter that stands open from it for open_s."""
+        if open_s < _CHANGES_FROM_S:
+            return open_s if self.film_exponent is None else float(metered_time_s(open_s, self.film_exponent))
+        return steady_exposure_s(open_s, self.lux, self.film_exponent)
+
+    def mean_gain_stops(self, after_s: float, open_s: float) -> float:
+        """Return by how much the light is stronger on average while a shutter is open than at the start [stops]."""
+        lux = self.lux(after_s + np.linspace(0.0, open_s, 13))
+        return math.log2(float((lux[1:] + lux[:-1]).mean() / 2) / float(self.lux(np.zeros(1))[0]))
+
+    def _on_film_s(self, metered_s: float) -> float:
+        return metered_s if self.film_exponent is None else float(corrected_time_s(metered_s, self.film_exponent))
+
+
+def changing_light(facts: ShotFacts) -> ChangingLight | None:
+    """Return the light from the shot's time on; None where place, date or time are not known, or the time is of
+    another day.
+    """
+    if facts.location is None or facts.light.date_local is None or facts.light.time_utc is None:
+        return None
+    day = day_of_light(facts.location, facts.light.date_local)
+    start = float(unix_seconds(facts.light.time_utc))
+    if not day.track.start_s <= start <= day.track.end_s:
+        return None
+    film = facts.body.film_exponent if facts.body is not None else None
+    return ChangingLight(day.light, start, sky_oktas(facts, day) or 0.0, film)
