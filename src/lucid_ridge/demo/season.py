@@ -23,6 +23,7 @@ from ..core.field.events import EventKind, FieldEvent
 from ..core.field.recorded import recorded_plan
 from ..core.field.run_sheet import frame_key
 from ..core.light.events import sun_events
+from ..core.planning.light.changing_light import changing_light
 from ..core.planning.light.plan import plan_light
 from ..core.planning.light.promise import promise_of_light
 from ..core.planning.plan.shot_plan import ShotPlan, plan_shot
@@ -279,7 +280,7 @@ def _take(
     body, start = facts.body, facts.light.time_utc
     assert body is not None and start is not None and plan.frame.focal_mm is not None
     seed = int(rng.integers(2**31))
-    actual_plan = plan_shot(actual)
+    actual_plan, light = plan_shot(actual), changing_light(actual)
     rasters = scene_rasters(actual, actual_plan, points, seed)
     assert rasters is not None
     bare = rasters[0]
@@ -297,8 +298,9 @@ def _take(
         opens = start + timedelta(seconds=frame.start_s + late)
         raster = rasters[bool(frame.filter_ids & polarisers)]
         camera.scene, camera.busy_until = raster, None
-        minutes = ((opens - start).total_seconds() + frame.shutter_s / 2) / 60
-        camera.light_stops = (plan.light.drift_stops_per_min or 0.0) * minutes
+        camera.light_stops = (
+            light.mean_gain_stops((opens - start).total_seconds(), frame.shutter_s) if light is not None else 0.0
+        )
         order = CameraOrder(
             f_number=frame.f_number,
             shutter_s=frame.shutter_s,

@@ -11131,6 +11131,10 @@ export interface components {
         LitSceneOut: {
             /** Anchor */
             anchor: number[];
+            /** Disc Altitude Deg */
+            disc_altitude_deg: number | null;
+            /** Disc Azimuth Deg */
+            disc_azimuth_deg: number | null;
             /** Layers */
             layers: components["schemas"]["ToneLayerOut"][];
             /** Mirror Level M */
@@ -11143,10 +11147,6 @@ export interface components {
             scene_key: string;
             /** Shadows */
             shadows: number[][][];
-            /** Sun Altitude Deg */
-            sun_altitude_deg: number | null;
-            /** Sun Azimuth Deg */
-            sun_azimuth_deg: number | null;
         };
         /**
          * LocationIn

@@ -91,14 +91,14 @@ def on_film(ledger: Ledger, exponent: float) -> Ledger:
 
 
 def in_changing_light(ledger: Ledger, open_s: float) -> Ledger:
-    """Return the ledger with a line for light that falls or rises while the shutter is open; unchanged where that is
-    less than a hundredth of a stop.
+    """Return the ledger with a line for light that falls or rises while the shutter is open; without one where that is
+    hardly seen.
 
     open_s: how long it really has to be open [s].
     """
     stops = math.log2(open_s / ledger.shutter_s)
     if abs(stops) < _SEEN_STOPS:
-        return ledger
+        return Ledger((*ledger.lines[:-1], replace(ledger.lines[-1], shutter_s=open_s)))
     label, goes = ("Fading light", "falls") if stops > 0 else ("Rising light", "rises")
     line = LedgerLine(label, f"the light {goes} while the shutter is open", stops, open_s, "fading")
     return Ledger((*ledger.lines, line))

@@ -57,5 +57,5 @@ def tones_for(session: Session, owner_id: int, shot_id: int) -> TonesView:
         needed_graduated_stops(step),
         to_the_right_stops(facts, step),
         compensation_to_the_right(facts, step),
-        sky_ways(facts, plan.exposure, step),
+        sky_ways(facts, plan, step),
     )

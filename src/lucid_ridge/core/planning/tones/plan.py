@@ -36,7 +36,7 @@ Floats = NDArray[np.float64]
 _SMOOTHED_SHARE = 0.05
 _BINS = 40
 # What is let go at either end of a picture's tones.
-_LET_GO = 0.01
+LET_GO = 0.01
 # Readings of one part that lie further apart than this contradict each other.
 _ODD_STOPS = 1.0
 
@@ -183,12 +183,10 @@ def plan_tones(facts: ShotFacts, plan: ShotPlan, points: int = PICTURE_POINTS) -
     ids = tuple(item.id for item in facts.elements)
     corrections = _corrections(facts, picture, shift, ids)
     bare = picture.ev + shift + corrections.over(picture.marks, ids)
-    seen = bare + (picture.polariser_stops if polariser_on else 0.0)
-    if edge is not None:
-        seen = seen - edge.stops_over(*seen.shape)
+    seen = _seen(bare, picture, edge, polariser_on)
     held = facts.body.held_stops(settings.iso)
     frames = tuple(_frame(item.shutter_s, item.darkest_ev, item.brightest_ev, seen) for item in plan.exposure.exposures)
-    shadow, middle, highlight = (float(item) for item in quantiles(seen, (_LET_GO, 0.5, 1 - _LET_GO)))
+    shadow, middle, highlight = (float(item) for item in quantiles(seen, (LET_GO, 0.5, 1 - LET_GO)))
     counts, edges = np.histogram(seen, bins=_BINS, range=(min(shadow - 2, middle - 8), max(highlight + 2, middle + 8)))
     stops, tones = response_table(held)
     parts = _parts(facts, picture, bare, _light_spread_stops(plan.light))
@@ -224,6 +222,22 @@ def plan_tones(facts: ShotFacts, plan: ShotPlan, points: int = PICTURE_POINTS) -
         monochrome=_monochrome(facts, scene),
         disc=disc_seen(scene.light),
     )
+
+
+def seen_through(step: TonesStep, facts: ShotFacts) -> Floats:
+    """Return the picture's tones through the filters on the lens of other facts [EV at ISO 100]. Body and lens must be
+    those of the step.
+    """
+    settings = settings_of(facts)
+    assert settings is not None and facts.body is not None
+    edge = graduated_edge(facts, settings, facts.body, step.camera, _skyline_share(step.picture.marks))
+    polarised = any(item.kind.polarises for item in facts.filters_on_lens)
+    return _seen(step.bare_ev, step.picture, edge, polarised)
+
+
+def _seen(bare: Floats, picture: ScenePicture, edge: GraduatedEdge | None, polarised: bool) -> Floats:
+    seen = bare + (picture.polariser_stops if polarised else 0.0)
+    return seen if edge is None else seen - edge.stops_over(*seen.shape)
 
 
 def _shift_stops(exposure: ExposureStep, light: LightStep, picture: ScenePicture) -> float:
@@ -364,7 +378,7 @@ def _sky_polarised(picture: ScenePicture) -> tuple[float | None, float | None]:
 
 def tone_range_ev(ev: Floats) -> tuple[float, float]:
     """Return between which EV the tones of a picture lie, a hundredth let go at either end."""
-    low, high = (float(item) for item in quantiles(ev, (_LET_GO, 1 - _LET_GO)))
+    low, high = (float(item) for item in quantiles(ev, (LET_GO, 1 - LET_GO)))
     return low, high
 
 

@@ -1,5 +1,5 @@
 """Step 5, ways to hold sky and land: a graduated filter, a bracket, two frames, or one for the highlights, side by
-side with what each costs.
+side with what each costs. Each is judged by its own frames, as exposure plans them, on the picture's own tones.
 """
 
 from __future__ import annotations
@@ -8,22 +8,25 @@ import math
 from dataclasses import dataclass, replace
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ...errors import InputError
-from ...exposure.bracketing import HIGHLIGHT_ROOM_STOPS, plan_bracket
-from ...exposure.exposure_sets import times_around_s
+from ...exposure.bracketing import HIGHLIGHT_ROOM_STOPS, MAX_FRAMES, plan_bracket
 from ...facts.choices import BracketMode
 from ...facts.filters import Filter
 from ...facts.kit import Body
 from ...facts.shot import ShotFacts
 from ...framing.solids import BROAD, FLAT
 from ...tones.picture import SKY
-from ..exposure.plan import ExposureStep
-from ..exposure.tonal_range import SceneRange, scene_range
+from ..exposure.exposures import through_stops
+from ..exposure.plan import ExposureStep, plan_exposure
+from ..exposure.tonal_range import Exposure, scene_range
+from ..plan.shot_plan import ShotPlan
 from ..sequence.timeline import filter_change_s
-from .plan import TonesStep, tone_range_ev
+from .plan import LET_GO, TonesStep, seen_through, tone_range_ev
 from .reasons import nearest_graduated, needed_graduated_stops
 
+Floats = NDArray[np.float64]
 # Shadows lifted by more than this show their noise (common practice).
 _LIFT_STOPS = 3.0
 _READ_FIRST = "read the highlights first; "
@@ -35,7 +38,8 @@ class SkyWay:
 
     bracket, bracket_count and filters: the shot's values once it is taken; chosen: they are set now.
 
-    frames and total_s: its cost; holds: whether all tones are within the range; risk: what may go wrong.
+    frames and total_s: its cost; holds: whether its frames hold all tones of the picture but a hundredth at either end;
+    lost_share: the part of the picture that none of them holds; risk: what may go wrong.
     """
 
     name: str
@@ -44,128 +48,149 @@ class SkyWay:
     frames: int
     total_s: float
     holds: bool
+    lost_share: float
     risk: str
     chosen: bool
     bracket_count: int | None = None
 
 
-def sky_ways(facts: ShotFacts, exposure: ExposureStep, step: TonesStep) -> tuple[SkyWay, ...]:
+def sky_ways(facts: ShotFacts, plan: ShotPlan, step: TonesStep) -> tuple[SkyWay, ...]:
     """Return the ways, by the tones as they are predicted or read; empty without a sky in the frame or an exposure."""
-    body, shutter = facts.body, exposure.shutter_s
     sky = step.picture.marks == SKY
-    if body is None or shutter is None or not sky.any() or sky.all():
+    if facts.body is None or plan.exposure.shutter_s is None or not sky.any() or sky.all():
         return ()
-    low, high = tone_range_ev(step.bare_ev)
-    fits = high - low <= step.held_stops
-    # What cancels in the range, filters on all of it, is left out.
-    span = scene_range(replace(facts, filters=_with_graduated(facts, None)), 0.0, metered=not exposure.predicted)
-    first = "" if span.highlight_ev is not None else _READ_FIRST
-    lifted = max(0.0, high - step.middle_ev - HIGHLIGHT_ROOM_STOPS)
-    noisy = ": noise" if lifted > _LIFT_STOPS else ""
-    return (
-        *_graduated(facts, step, shutter),
-        *_bracket(facts, body, step, shutter, span),
-        _way(
-            facts,
-            "land and sky, blended",
-            BracketMode.LAND_AND_SKY,
-            2,
-            shutter * (1 + 2.0**-lifted) + 2 * body.write_s,
-            fits,
-            f"{first}a mask along the skyline, by hand",
-        ),
-        _way(
-            facts,
-            "one, for the highlights",
-            BracketMode.HIGHLIGHTS,
-            1,
-            shutter * 2.0**-lifted,
-            fits and not noisy,
-            f"{first}land lifted by {lifted:.1f} stops afterwards{noisy}",
-        ),
-    )
+    made = _Ways(facts, plan, step, facts.body)
+    return (*made.graduated(), *made.bracket(), made.land_and_sky(), made.for_the_highlights())
 
 
-def _way(
-    facts: ShotFacts, name: str, bracket: BracketMode, frames: int, total_s: float, holds: bool, risk: str
-) -> SkyWay:
-    bare = _with_graduated(facts, None)
-    return SkyWay(
-        name=name,
-        bracket=bracket,
-        filters=bare,
-        frames=frames,
-        total_s=total_s,
-        holds=holds,
-        risk=risk,
-        chosen=facts.exposure.bracket == bracket and bare == facts.filters,
-    )
+def lost_shares(seen_ev: Floats, exposures: tuple[Exposure, ...]) -> tuple[float, float, float]:
+    """Return which shares of a picture no exposure of a set holds: above all, below all, and between two of them."""
+    over = seen_ev > max(item.brightest_ev for item in exposures)
+    under = seen_ev < min(item.darkest_ev for item in exposures)
+    held = np.zeros(seen_ev.shape, dtype=bool)
+    for item in exposures:
+        held |= (seen_ev >= item.darkest_ev) & (seen_ev <= item.brightest_ev)
+    return float(over.mean()), float(under.mean()), float((~held & ~over & ~under).mean())
 
 
-def _graduated(facts: ShotFacts, step: TonesStep, shutter_s: float) -> tuple[SkyWay, ...]:
-    """Return the way by the filter of the bag that comes nearest to what the sky asks for; empty without one."""
-    best = nearest_graduated(facts, needed_graduated_stops(step) or 0.0)
-    if best is None:
+@dataclass(frozen=True)
+class _Ways:
+    facts: ShotFacts
+    plan: ShotPlan
+    step: TonesStep
+    body: Body
+
+    def graduated(self) -> tuple[SkyWay, ...]:
+        """Return the way by the filter of the bag that comes nearest to what the sky asks for; empty without one."""
+        best = nearest_graduated(self.facts, needed_graduated_stops(self.step) or 0.0)
+        if best is None:
+            return ()
+        through = [
+            item.name
+            for at, item in enumerate(self.facts.elements)
+            if item.shape not in (*BROAD, *FLAT) and _meets_the_sky(self.step, at)
+        ]
+        risk = f"darkens {' and '.join(through)} at the top" if through else "its edge must lie on the skyline"
+        made = self._way(best.name, _with_graduated(self.facts, best.id), BracketMode.NONE, risk)
+        return (replace(made, total_s=made.total_s + filter_change_s(self.facts)),)
+
+    def bracket(self) -> tuple[SkyWay, ...]:
+        """Return the way by a bracket: over the range where that was read, else around the reading in as many frames
+        as hold the picture; empty where one frame holds it all, or no bracket does.
+        """
+        said = self.facts.exposure
+        span = scene_range(replace(self.facts, filters=self.bare), 0.0, metered=not self.plan.exposure.predicted)
+        read = span.shadow_ev is not None and span.highlight_ev is not None
+        ends = (span.shadow_ev, span.highlight_ev) if read else self._ends()
+        try:
+            count = plan_bracket(*ends, self.step.held_stops, said.bracket_step_ev, said.highlight_margin_ev).count  # type: ignore[arg-type]
+        except InputError:
+            return ()
+        if count < 2:
+            return ()
+        risk = (
+            "what moves is in each frame elsewhere"
+            if any(item.moves_mps for item in self.facts.elements)
+            else "frames must fit each other: tripod"
+        )
+        if read:
+            return (self._way("bracket over the range", self.bare, BracketMode.RANGE, risk),)
+        # The reading is seldom the middle of the range: frames are added until the farther end is held.
+        for frames in range(count, MAX_FRAMES + 1):
+            made = self._way("bracket around the reading", self.bare, BracketMode.AROUND, risk, frames)
+            if made.holds or frames == MAX_FRAMES:
+                return (made,)
         return ()
-    low, high = tone_range_ev(step.bare_ev - np.where(step.picture.marks == SKY, best.stops, 0.0))
-    through = [
-        item.name
-        for at, item in enumerate(facts.elements)
-        if item.shape not in (*BROAD, *FLAT) and _meets_the_sky(step, at)
-    ]
-    risk = f"darkens {' and '.join(through)} at the top" if through else "its edge must lie on the skyline"
-    on = _with_graduated(facts, best.id)
-    chosen = facts.exposure.bracket == BracketMode.NONE and on == facts.filters
-    return (
-        SkyWay(
-            name=best.name,
-            bracket=BracketMode.NONE,
-            filters=on,
-            frames=1,
-            total_s=shutter_s + filter_change_s(facts),
-            holds=high - low <= step.held_stops,
+
+    def land_and_sky(self) -> SkyWay:
+        """Return the way by two frames."""
+        risk = f"{self._first}a mask along the skyline, by hand"
+        return self._way("land and sky, blended", self.bare, BracketMode.LAND_AND_SKY, risk)
+
+    def for_the_highlights(self) -> SkyWay:
+        """Return the way by one frame that holds the highlights, its shadows lifted afterwards."""
+        _, high = tone_range_ev(self.step.bare_ev)
+        lifted = max(0.0, high - self.step.middle_ev - HIGHLIGHT_ROOM_STOPS)
+        noisy = lifted > _LIFT_STOPS
+        risk = f"{self._first}land lifted by {lifted:.1f} stops afterwards{': noise' if noisy else ''}"
+        made = self._way("one, for the highlights", self.bare, BracketMode.HIGHLIGHTS, risk)
+        return replace(made, holds=made.holds and not noisy)
+
+    @property
+    def bare(self) -> tuple[Filter, ...]:
+        """The bag with no graduated filter on the lens."""
+        return _with_graduated(self.facts, None)
+
+    @property
+    def _first(self) -> str:
+        said = self.facts.exposure
+        return "" if said.highlight_ev is not None or self.facts.spots else _READ_FIRST
+
+    def _ends(self) -> tuple[float, float]:
+        return tone_range_ev(self.step.bare_ev)
+
+    def _way(
+        self, name: str, filters: tuple[Filter, ...], bracket: BracketMode, risk: str, count: int | None = None
+    ) -> SkyWay:
+        facts, said = self.facts, self.facts.exposure
+        taken = replace(facts, filters=filters).choosing(bracket=bracket, bracket_count=count or said.bracket_count)
+        exposure = self._exposed(taken)
+        seen = seen_through(self.step, taken)
+        over, under, between = lost_shares(seen, exposure.exposures)
+        return SkyWay(
+            name=name,
+            bracket=bracket,
+            filters=filters,
+            frames=len(exposure.exposures),
+            total_s=math.fsum(item.shutter_s for item in exposure.exposures)
+            + self.body.write_s * len(exposure.exposures),
+            holds=max(over, under, between) <= LET_GO,
+            lost_share=over + under + between,
             risk=risk,
-            chosen=chosen,
-        ),
-    )
+            chosen=said.bracket == bracket
+            and filters == facts.filters
+            and (count is None or said.bracket_count == count),
+            bracket_count=count,
+        )
+
+    def _exposed(self, facts: ShotFacts) -> ExposureStep:
+        """Return the exposures of a way. Where the range was not read, the picture's own tones stand for readings."""
+        if facts.exposure.highlight_ev is None and not facts.spots:
+            low, high = self._ends()
+            through = through_stops(facts, metered=not self.plan.exposure.predicted)
+            shadow = facts.exposure.shadow_ev
+            facts = facts.choosing(
+                highlight_ev=high - through - _read_through_graduated(facts, self.plan.exposure),
+                shadow_ev=low - through if shadow is None else shadow,
+            )
+        return plan_exposure(facts.seen_from_camera, self.plan.light, self.plan.depth)
 
 
-def _bracket(facts: ShotFacts, body: Body, step: TonesStep, shutter_s: float, span: SceneRange) -> tuple[SkyWay, ...]:
-    """Return the way by a bracket: over the range where that was read, else around the reading in as many frames;
-    empty where one frame holds it all.
-    """
-    said = facts.exposure
-    ranged = span.stops is not None
-    ends = (
-        (span.shadow_ev, span.highlight_ev)
-        if span.shadow_ev is not None and span.highlight_ev is not None
-        else tone_range_ev(step.bare_ev)
-    )
-    try:
-        count = plan_bracket(*ends, step.held_stops, said.bracket_step_ev, said.highlight_margin_ev).count
-    except InputError:
-        return ()
-    if count < 2:
-        return ()
-    times = times_around_s(shutter_s, count, said.bracket_step_ev, body.slowest_shutter_s)
-    risk = (
-        "what moves is in each frame elsewhere"
-        if any(item.moves_mps for item in facts.elements)
-        else "frames must fit each other: tripod"
-    )
-    mode = BracketMode.RANGE if ranged else BracketMode.AROUND
-    made = _way(
-        facts,
-        f"bracket {'over the range' if ranged else 'around the reading'}",
-        mode,
-        count,
-        math.fsum(times) + body.write_s * count,
-        True,
-        risk,
-    )
-    if ranged:
-        return (made,)
-    return (replace(made, bracket_count=count, chosen=made.chosen and said.bracket_count == count),)
+def _read_through_graduated(facts: ShotFacts, exposure: ExposureStep) -> float:
+    """Return what graduated filters took of a highlight when it was read [stops]."""
+    if exposure.predicted:
+        return 0.0
+    return sum(item.stops for item in facts.filters if item.kind.graduates and item.on_when_metered)
 
 
 def _with_graduated(facts: ShotFacts, filter_id: int | None) -> tuple[Filter, ...]:
