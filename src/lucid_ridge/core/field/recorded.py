@@ -31,6 +31,7 @@ from ..planning.way.arrival import walk_minutes
 from ..taken.judged import CameraSettings, JudgedGroup
 from ..taken.pixels import CLIPPED_FROM
 from ..taken.places import Place
+from .recorded_light import RecordedLight, record_light
 from .run_sheet import frame_key
 
 Floats = NDArray[np.float64]
@@ -83,7 +84,8 @@ class RecordedPlan:
     taught by then and the plan used; walk_min, set_up_min, filter_change_s, hit_rate: by the rule or as said,
     whatever the log taught. moving_id: the element that moves. series: whether it is focused place by place in the
     hand. battery_counted: frames by the maker's count that the sequence takes at 20 °C. circle_share: the circle of
-    confusion in the sensor's long side. picture: the finder as a data URL; card_id: of the field card it was read from.
+    confusion in the sensor's long side. light_stops: RecordedLight.stops. picture: the finder as a data URL; card_id:
+    of the field card it was read from.
 
     The defaults are the record of an entry that was not planned.
     """
@@ -101,6 +103,7 @@ class RecordedPlan:
     hold: str = ""
     hand_limit_s: float | None = None
     drift_stops_per_min: float = 0.0
+    light_stops: tuple[float, ...] = ()
     wind_mps: float | None = None
     cloud_share: float | None = None
     temperature_c: float | None = None
@@ -128,6 +131,11 @@ class RecordedPlan:
     @property
     def starts_utc(self) -> datetime | None:
         return datetime.fromisoformat(self.start_utc) if self.start_utc else None
+
+    @property
+    def light(self) -> RecordedLight:
+        """How the light was predicted to change."""
+        return RecordedLight(self.light_stops, self.drift_stops_per_min)
 
     @property
     def numbers(self) -> dict[str, int]:
@@ -187,6 +195,7 @@ def recorded_plan(facts: ShotFacts, plan: ShotPlan, promise: float | None = None
         hold=str(facts.frame.hold),
         hand_limit_s=slowest_by_hand_s(bare, settings, plan.depth.imaging),
         drift_stops_per_min=plan.light.drift_stops_per_min or 0.0,
+        light_stops=record_light(changing_light(facts)),
         wind_mps=hour.wind_mps if hour else None,
         cloud_share=hour.cover if hour else None,
         temperature_c=hour.temperature_c if hour else None,

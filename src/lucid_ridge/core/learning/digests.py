@@ -16,7 +16,7 @@ from ..planning.light.sun_side import side_of
 from .filters import cost_from_pair_stops
 
 # A digest of another version is recomputed.
-DIGEST_VERSION = 1
+DIGEST_VERSION = 2
 # The light must not have changed too much between the two frames of a pair, and both must be exposed so that their
 # means can be compared.
 _PAIR_WITHIN_MIN = 45.0
@@ -30,7 +30,8 @@ class TakenFrame:
     means: linear light place by place, None where it clips; error_ev: brighter than expected positive. offset_used:
     correction of the predicted light in the plan.
 
-    drift_stops_per_min: of the light as predicted, falling negative. wanted_look: what the water was to look like;
+    light_gain_stops: by how much the light was predicted to be stronger while it was open than at the plan's time.
+    wanted_look: what the water was to look like;
     stars: of this frame's look. streak_share: of the frame's short side, as planned with the speed speed_used [stops
     over what is written of the element moving_id]; seen_share: as measured on the picture. from_sun_deg: of the optical
     axis. cover: share of the sky. boat: held on one. over_limit: by how much longer than the rule for a hand [stops].
@@ -49,7 +50,7 @@ class TakenFrame:
     error_ev: float | None = None
     predicted: bool = False
     offset_used: float = 0.0
-    drift_stops_per_min: float = 0.0
+    light_gain_stops: float = 0.0
     streak_share: float | None = None
     wanted_look: str = ""
     stars: int | None = None
@@ -236,8 +237,4 @@ def _cost(without: TakenFrame, taken: TakenFrame) -> float | None:
         iso_with=taken.iso or math.nan,
         mean_with=seen,
     )
-    # The middle of a long exposure is when its light came.
-    minutes = (taken.taken_at_utc - without.taken_at_utc).total_seconds() / 60 + (
-        (taken.shutter_s or 0.0) - (without.shutter_s or 0.0)
-    ) / 120
-    return float(np.mean(costs)) + taken.drift_stops_per_min * minutes
+    return float(np.mean(costs)) + taken.light_gain_stops - without.light_gain_stops

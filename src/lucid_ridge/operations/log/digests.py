@@ -8,6 +8,7 @@ from __future__ import annotations
 import json
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass
+from datetime import datetime
 from typing import Any
 
 from sqlalchemy import BigInteger, Select, Text, cast, func, literal_column, select
@@ -16,6 +17,7 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from ...core.facts.choices import IN_HAND, Hold
+from ...core.field.recorded_light import RecordedLight
 from ...core.learning.digests import (
     DIGEST_VERSION,
     Digest,
@@ -197,12 +199,12 @@ def taken_frames(session: Session, owner_id: int, entry_ids: Sequence[int]) -> d
                 shutter_s=row.shutter_s,
                 iso=row.iso,
                 focal_mm=row.focal_mm,
-                means=tuple(row.spot_means) if row.sha256 else (),
+                means=_matt_means(entry, row.spot_means) if row.sha256 else (),
                 filter_ids=frozenset(row.filter_ids) if sure else None,
                 error_ev=row.exposure_error_ev if sure else None,
                 predicted=bool(entry.predicted),
                 offset_used=entry.offset or 0.0,
-                drift_stops_per_min=entry.drift or 0.0,
+                light_gain_stops=_light_gain_stops(entry, row.taken_at_utc, row.shutter_s),
                 streak_share=row.streak_share,
                 wanted_look=entry.wanted or "",
                 stars=row.stars,
@@ -220,6 +222,21 @@ def taken_frames(session: Session, owner_id: int, entry_ids: Sequence[int]) -> d
     return found
 
 
+def _matt_means(entry: SqlRow[Any], means: Sequence[float | None]) -> tuple[float | None, ...]:
+    """Return the light of the places of a file, None where water moves: it mirrors the sky, and a polariser does
+    more to it than it costs.
+    """
+    moving = [place.get("moves", False) for place in entry.places or ()]
+    return tuple(None if moves else mean for mean, moves in zip(means, moving or [False] * len(means), strict=False))
+
+
+def _light_gain_stops(entry: SqlRow[Any], taken_at_utc: datetime, shutter_s: float | None) -> float:
+    if entry.start is None:
+        return 0.0
+    after_s = (taken_at_utc - datetime.fromisoformat(entry.start)).total_seconds()
+    return RecordedLight(entry.light or (), entry.drift or 0.0).mean_gain_stops(after_s, shutter_s or 0.0)
+
+
 def _entries(session: Session, owner_id: int, entry_ids: Sequence[int]) -> dict[int, SqlRow[Any]]:
     """Return the data of entries that their frames are read with.
 
@@ -231,6 +248,9 @@ def _entries(session: Session, owner_id: int, entry_ids: Sequence[int]) -> dict[
         LogEntry.location_id.label("place"),
         record["predicted"].as_boolean().label("predicted"),
         record["drift_stops_per_min"].as_float().label("drift"),
+        record["light_stops"].label("light"),
+        record["places"].label("places"),
+        record["start_utc"].as_string().label("start"),
         record["wanted_look"].as_string().label("wanted"),
         record["light_offset_stops"].as_float().label("offset"),
         record["moving_id"].as_integer().label("moving"),

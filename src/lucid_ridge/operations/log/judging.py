@@ -140,7 +140,9 @@ def judge(row: LogFrame, plan: RecordedPlan, key: str) -> None:
     late = _later_min(row, plan, frame.start_s)
     if row.exposure_error_ev is not None and late is not None:
         # The light had changed by then; that is not an error of the prediction.
-        row.exposure_error_ev -= plan.drift_stops_per_min * late
+        row.exposure_error_ev -= plan.light.mean_gain_stops(
+            frame.start_s + 60 * late, row.shutter_s or frame.shutter_s
+        ) - plan.light.mean_gain_stops(frame.start_s, frame.shutter_s)
     _judge_sharpness(row, plan, cells, spots)
     limit = plan.hand_limit_s
     row.over_limit_stops = math.log2(row.shutter_s / limit) if limit and row.shutter_s else None
