@@ -133,13 +133,14 @@ def test_shares(text, share):
     assert parse_share(text) == pytest.approx(share)
 
 
-@pytest.mark.parametrize(("text", "iso"), [("400", 400), ("ISO 400", 400), ("iso400", 400)])
+@pytest.mark.parametrize(("text", "iso"), [("400", 400), ("ISO 400", 400), ("iso400", 400), ("6400 ISO", 6400)])
 def test_speeds_of_a_sensor(text, iso):
     assert parse_iso(text) == iso
 
 
 @pytest.mark.parametrize(
-    ("text", "ev"), [("12", 12), ("EV 12", 12), ("+1/3", 1 / 3), ("-2/3", -2 / 3), ("2 stops", 2), ("−1,5", -1.5)]
+    ("text", "ev"),
+    [("12", 12), ("EV 12", 12), ("+1/3", 1 / 3), ("-2/3", -2 / 3), ("2 stops", 2), ("−1,5", -1.5), ("1 2/3", 5 / 3)],
 )
 def test_stops(text, ev):
     assert parse_ev(text) == pytest.approx(ev)
@@ -156,10 +157,38 @@ def test_stops(text, ev):
         ("ND 3.0", 3 / math.log10(2)),
         ("ND8", 3),
         ("ND 0.9", 0.9 / math.log10(2)),
+        ("0.6 ND", 0.6 / math.log10(2)),
+        ("OD 3", 3 / math.log10(2)),
+        ("ND64+CPL", 7.5),
+        ("3 stops", 3),
+        ("1.5", 1.5),
+        ("0.9 stops", 0.9),
     ],
 )
 def test_what_a_filter_costs(text, stops):
     assert parse_filter_stops(text) == pytest.approx(stops, abs=1e-9)
+
+
+@pytest.mark.parametrize("text", ["ND3", "0.9", "1.8", "3.0", "ND 5"])
+def test_what_a_filter_is_labelled_in_two_ways_is_asked_about(text):
+    with pytest.raises(InputError, match="two ways"):
+        parse_filter_stops(text)
+
+
+@pytest.mark.parametrize(
+    ("text", "seconds"),
+    [("1h30", 5400), ("1 h 30", 5400), ("Bulb 4m", 240), ("2 mins", 120), ("b: 4 min", 240), ("2m30", 150)],
+)
+def test_long_times(text, seconds):
+    assert parse_shutter(text) == seconds
+
+
+def test_times_in_the_plural():
+    # The marking 30 s stands for 32 s (ISO 516).
+    assert parse_shutter("30 secs") == 32
+    assert parse_seconds("2 mins") == 120
+    assert parse_seconds("1h30") == 5400
+    assert parse_minutes("1h30") == 90
 
 
 @pytest.mark.parametrize(

@@ -138,7 +138,7 @@ def _shots(
         **facts: Any,
     ) -> Shot:
         stands = places[place].viewpoints[point] if place else None
-        said = facts_from(date_local=on, time_utc=moment, **facts)
+        said = facts_from(date_local=on, time_utc=moment, metered_at_utc=moment, **facts)
         return Shot(
             owner_id=owner_id,
             name=name,

@@ -68,6 +68,7 @@ export const SHOT_FACTS = {
   "metered_shutter_s": {"group": "exposure", "label": "metered shutter time", "low": 0.0, "high": 86400.0},
   "metered_iso": {"group": "exposure", "label": "metered ISO", "low": 1.0, "high": 10000000.0},
   "metered_through_lens": {"group": "exposure", "label": "read through the lens"},
+  "metered_at_utc": {"group": "exposure", "label": "time of the reading"},
   "shadow_ev": {"group": "exposure", "label": "shadow reading", "low": -15.0, "high": 25.0},
   "highlight_ev": {"group": "exposure", "label": "highlight reading", "low": -15.0, "high": 25.0},
   "highlight_margin_ev": {"group": "exposure", "label": "margin for highlights", "low": 0.0, "high": 3.0},

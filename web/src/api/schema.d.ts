@@ -9288,6 +9288,8 @@ export interface components {
             highlight_margin_ev: number;
             /** Iso */
             iso: number | null;
+            /** Metered At Utc */
+            metered_at_utc: string | null;
             /** Metered F Number */
             metered_f_number: number | null;
             /** Metered Iso */
@@ -9402,6 +9404,8 @@ export interface components {
             highlight_margin_ev?: number | string;
             /** Iso */
             iso?: number | string | null;
+            /** Metered At Utc */
+            metered_at_utc?: string | null;
             /** Metered F Number */
             metered_f_number?: number | string | null;
             /** Metered Iso */

@@ -13,7 +13,7 @@ from ..facts.place import Element
 from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
 from ..planning.exposure.exposures import metered_reading, scene_ev100, through_stops
-from ..planning.light.plan import plan_light
+from ..planning.exposure.reading_in_force import at_another_time
 from .events import EventKind, FieldEvent, standing
 
 
@@ -116,6 +116,7 @@ def with_reading(facts: ShotFacts, reading: ExposureReading) -> ShotFacts:
     ).choosing(
         metered_f_number=reading.f_number, metered_shutter_s=reading.shutter_s, metered_iso=reading.iso,
         metered_through_lens=reading.through_lens, highlight_ev=highlight, shadow_ev=shadow,
+        metered_at_utc=facts.light.time_utc,
     )  # fmt: skip
 
 
@@ -146,17 +147,10 @@ def without_filters(facts: ShotFacts, missing: frozenset[int]) -> ShotFacts:
 
 
 def _later(facts: ShotFacts, minutes: float) -> ShotFacts:
-    """Return the facts for a later start; a reading is carried along by as much as the predicted light changes until
-    then.
-    """
+    """Return the facts for a later start, with the reading as it stands then."""
     if facts.light.time_utc is None or not minutes:
         return facts
-    moved = facts.choosing(time_utc=facts.light.time_utc + timedelta(minutes=minutes))
-    before, now, then = metered_ev100(facts), plan_light(facts).ev100, plan_light(moved).ev100
-    if before is None or now is None or then is None:
-        return moved
-    reading = reading_at(moved, before + then - now)
-    return with_reading(moved, reading) if reading is not None else moved
+    return at_another_time(facts, facts.light.time_utc + timedelta(minutes=minutes))
 
 
 def _windy(facts: ShotFacts, wind_mps: float, gust_mps: float) -> ShotFacts:

@@ -11,6 +11,7 @@ from datetime import timedelta
 
 from ..facts.shot import ShotFacts
 from ..planning.exposure.plan import ExposureStep, plan_exposure
+from ..planning.exposure.reading_in_force import reading_in_force
 from ..planning.focus.plan import plan_depth
 from ..planning.frame.plan import plan_frame
 from ..planning.light.plan import plan_light
@@ -120,12 +121,13 @@ def tables_of(facts: ShotFacts, plan: ShotPlan) -> Tables:
     Tables of readings are empty while no light is known.
     """
     keys = [frame_key(frame) for frame in plan.sequence.frames]
+    planned = reading_in_force(facts)
     scene = plan.exposure.scene_ev100
     steps = STEPS_PER_STOP if len(keys) <= _FINE_FRAMES else 1
     rows = (
         tuple(
-            (missing, _reading_rows(without_filters(facts, missing), scene, keys, steps))
-            for missing in _missing_sets(facts)
+            (missing, _reading_rows(without_filters(planned, missing), scene, keys, steps))
+            for missing in _missing_sets(planned)
         )
         if scene is not None and keys
         else ()

@@ -27,10 +27,11 @@ _AGAINST = (FAILS, UNSAID)
 def facts_at(facts: ShotFacts, begins_utc: datetime) -> ShotFacts:
     """Return a shot's facts for another start time.
 
-    The chosen window holds for the shot's own time only. A meter reading of another date is history: the exposure is
-    estimated again.
+    The chosen window holds for the shot's own time only. A meter reading keeps its time: the plan carries it
+    along, or drops it.
     """
     light = facts.light
+    read_at = facts.exposure.metered_at_utc or light.time_utc
     day = begins_utc.astimezone(facts.zone).date()
     end = light.window_end_utc
     holds = light.time_utc is not None and end is not None and light.time_utc <= begins_utc < end
@@ -39,10 +40,7 @@ def facts_at(facts: ShotFacts, begins_utc: datetime) -> ShotFacts:
         light=replace(light, date_local=day, time_utc=begins_utc, window_end_utc=end if holds else None),
         card=None,
     )
-    if day == light.date_local:
-        return then
-    bare = replace(then.exposure, metered_shutter_s=None, shadow_ev=None, highlight_ev=None)
-    return replace(then, exposure=bare, spots=())
+    return then.choosing(metered_at_utc=read_at)
 
 
 @dataclass(frozen=True)

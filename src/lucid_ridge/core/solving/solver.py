@@ -18,6 +18,7 @@ from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
 from ..facts.wishes import STAKE_WEIGHTS, Leaning, Stake
 from ..labels import NamedEnum
+from ..planning.exposure.reading_in_force import at_another_time, reading_in_force
 from ..planning.light.plan import LightStep, plan_light
 from ..planning.plan.shot_plan import ShotPlan, plan_shot
 from .focus_table import FocusTable, focus_table
@@ -110,6 +111,7 @@ def solve(facts: ShotFacts) -> Solution | None:
 
     Deterministic. If no candidate keeps all requirements: the smallest sets of them whose release does.
     """
+    facts = reading_in_force(facts)
     plan = plan_shot(replace(facts, frame_groups=()))
     if settings_of(facts) is None or not plan.exposure.exposures or plan.exposure.flash is not None:
         return None
@@ -168,7 +170,7 @@ class _Field:
         self.parts: list[tuple[Hold, Any, Judged]] = []
         self.focus = focus if focus is not None else focus_table(facts, plan, space)
         for hold, start in space.ways:
-            here = facts.choosing(hold=hold, time_utc=start)
+            here = at_another_time(facts.choosing(hold=hold), start)
             found = judge(
                 facts=here,
                 plan=plan,

@@ -90,6 +90,8 @@ class Candidate:
             bracket=self.bracket,
             hold=self.hold,
             time_utc=self.start,
+            # A reading stays of its own time.
+            metered_at_utc=facts.exposure.metered_at_utc or facts.light.time_utc,
         )
         return replace(chosen, filters=filters, frame_groups=())
 

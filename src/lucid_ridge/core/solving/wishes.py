@@ -13,6 +13,7 @@ from ..facts.shot import ShotFacts
 from ..facts.wishes import Stake
 from ..labels import label_of
 from ..planning.exposure.movers import Mover, Told, must_be_frozen
+from ..planning.exposure.reading_in_force import reading_in_force
 from ..planning.exposure.tonal_range import SceneRange, lost_stops, scene_range
 from ..planning.exposure.water import WantedTime, wanted_time
 from ..planning.focus.holding import slowest_by_hand_s
@@ -96,7 +97,7 @@ def missed_by(facts: ShotFacts, plan: ShotPlan, wishes: tuple[Wish, ...], before
 
     facts: of the plan; before: the shot as it stands.
     """
-    settings = settings_of(facts)
+    facts, settings = reading_in_force(facts), settings_of(facts)
     assert settings is not None
     if not plan.exposure.exposures or not plan.sequence.frames:
         return {wish: math.inf if wish.goal in (Goal.TIMES, Goal.SHARP) else 0.0 for wish in wishes}

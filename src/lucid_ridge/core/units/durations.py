@@ -10,19 +10,23 @@ from .numbers import cleaned_number, parse_measure, shown
 _SECONDS = {
     "s": 1.0,
     "sec": 1.0,
+    "secs": 1.0,
     "second": 1.0,
     "seconds": 1.0,
     '"': 1.0,
     "min": 60.0,
+    "mins": 60.0,
+    "m": 60.0,
     "minute": 60.0,
     "minutes": 60.0,
     "'": 60.0,
     "h": 3600.0,
     "hr": 3600.0,
+    "hrs": 3600.0,
     "hour": 3600.0,
     "hours": 3600.0,
 }
-_PARTS = re.compile(r"(\d+(?:\.\d+)?)\s*(h|hr|hours?)\s*(\d+(?:\.\d+)?)\s*(?:min|minutes?|m)?", re.ASCII)
+_PARTS = re.compile(r"(\d+(?:\.\d+)?)\s*(h|hrs?|hours?)\s*(\d+(?:\.\d+)?)\s*(?:mins?|minutes?|m)?", re.ASCII)
 _COLON = re.compile(r"(\d+):([0-5]\d)", re.ASCII)
 _SPEEDS = {
     "m/s": 1.0,
@@ -51,8 +55,10 @@ def parse_minutes(text: str) -> float:
 
 
 def parse_seconds(text: str) -> float:
-    """Return the span [s] meant by text: "5", "5 s", "2:30", "2 min". Raises InputError otherwise."""
+    """Return the span [s] meant by text: "5", "5 s", "2:30", "2 min", "1h30". Raises InputError otherwise."""
     cleaned = _primes(text)
+    if match := _PARTS.fullmatch(cleaned):
+        return float(match[1]) * 3600 + float(match[3]) * 60
     if match := _COLON.fullmatch(cleaned):
         return float(match[1]) * 60 + float(match[2])
     return parse_measure(cleaned, _SECONDS, "s", "a span of time", "5 s, 2:30 or 2 min")

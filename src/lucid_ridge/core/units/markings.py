@@ -80,13 +80,16 @@ _EXACT_SHUTTER |= {name: 2.0**stops for stops, name in _HALF_NAMES.items()}
 _EXACT_APERTURE = dict(zip(_APERTURE_NAMES, (m.value for m in APERTURE_MARKINGS), strict=True))
 
 _NUMBER = r"\d+(?:\.\d*)?|\.\d+"
-_FRACTION = re.compile(rf"({_NUMBER})\s*/\s*({_NUMBER})\s*(?:s|sec|seconds?)?")
+_FRACTION = re.compile(rf"({_NUMBER})\s*/\s*({_NUMBER})\s*(?:s|secs?|seconds?)?")
 _CLOCK = re.compile(
-    rf"(?:({_NUMBER})\s*(?:h|hr|hours?)\s*)?"
-    rf"(?:({_NUMBER})\s*(?:min|minutes?|m|')\s*)?"
-    rf"(?:({_NUMBER})\s*(?:s|sec|seconds?|\"|'')?)?",
+    rf"(?:({_NUMBER})\s*(?:h|hrs?|hours?)\s*)?"
+    rf"(?:({_NUMBER})\s*(?:mins?|minutes?|m|')\s*)?"
+    rf"(?:({_NUMBER})\s*(?:s|secs?|seconds?|\"|'')?)?",
     re.ASCII,
 )
+# A number behind hours, without a unit, is minutes.
+_HOURS_MINUTES = re.compile(rf"({_NUMBER})\s*(?:h|hrs?|hours?)\s*({_NUMBER})", re.ASCII)
+_BULB = re.compile(r"^(?:bulb|b)[\s:,]+")
 _MINUTES_SECONDS = re.compile(r"(\d+):([0-5]\d)(?::([0-5]\d))?", re.ASCII)
 _WHOLE = re.compile(r"\d+", re.ASCII)
 _APERTURE = re.compile(rf"(?:[fƒ]\s*/?\s*)?({_NUMBER})", re.ASCII)
@@ -179,8 +182,8 @@ def _unlike_a_marking(value: float, decimals: int, before: str = "") -> str:
 
 
 def parse_shutter(text: str) -> float:
-    """Return the exact shutter time [s] meant by text: "1/60", "0.6 s", "30 s", "2'30\\"", "2:30", "2 min", "1 h 5
-    min".
+    """Return the exact shutter time [s] meant by text: "1/60", "0.6 s", "30 s", "2'30\\"", "2:30", "2 min", "1h30",
+    "bulb 4 min".
 
     A text that is a marking gives the exact value behind it ("1/60" is 1/64 s, "30 s" is 32 s); any other time is
     taken
@@ -188,12 +191,12 @@ def parse_shutter(text: str) -> float:
     InputError with
     what is allowed.
     """
-    cleaned = _cleaned(text, "shutter_s")
+    cleaned = _BULB.sub("", _cleaned(text, "shutter_s"))
     if _WHOLE.fullmatch(cleaned) and int(cleaned[:9]) > 1:
         raise InputError(
             "shutter_s", f"“{shown(text)}” can be read in two ways: write 1/{cleaned[:9]} or {cleaned[:9]} s."
         )
-    bare = re.sub(r"\s*(?:s|sec|seconds?|\")$", "", cleaned).strip()
+    bare = re.sub(r"\s*(?:s|secs?|seconds?|\")$", "", cleaned).strip()
     if bare in _EXACT_SHUTTER:
         return _EXACT_SHUTTER[bare]
     seconds = 0.0
@@ -203,6 +206,8 @@ def parse_shutter(text: str) -> float:
     elif match := _FRACTION.fullmatch(cleaned):
         divisor = float(match[2])
         seconds = float(match[1]) / divisor if divisor else 0.0
+    elif match := _HOURS_MINUTES.fullmatch(cleaned):
+        seconds = 3600 * float(match[1]) + 60 * float(match[2])
     elif (match := _CLOCK.fullmatch(cleaned)) and any(match.groups()):
         hours, minutes, rest = (float(part or 0) for part in match.groups())
         seconds = hours * 3600 + minutes * 60 + rest

@@ -8,7 +8,8 @@ from ..errors import InputError
 from .numbers import NUMBER, cleaned_number, parse_measure, shown
 
 _RATIO = re.compile(rf"({NUMBER})\s*[:/]\s*({NUMBER})", re.ASCII)
-_SPEED = re.compile(r"(?:iso\s*)?(.+)", re.IGNORECASE)
+_SPEED = re.compile(r"(?:iso\s*)?(.+?)(?:\s*iso)?", re.IGNORECASE)
+_MIXED = re.compile(r"(\d+)\s+(\d+)\s*/\s*(\d+)(.*)", re.ASCII)
 _EV = re.compile(r"(?:ev\s*)?(.+)", re.IGNORECASE)
 
 
@@ -33,17 +34,19 @@ def parse_share(text: str) -> float:
 
 
 def parse_iso(text: str) -> float:
-    """Return the ISO speed meant by text: "400", "ISO 400". Raises InputError otherwise."""
+    """Return the ISO speed meant by text: "400", "ISO 400", "400 ISO". Raises InputError otherwise."""
     return _behind_a_word(text, _SPEED, "an ISO speed", "400 or ISO 400")
 
 
 def parse_ev(text: str) -> float:
-    """Return the stops meant by text: "12", "EV 12", "+1/3", "2 stops". Raises InputError otherwise."""
+    """Return the stops meant by text: "12", "EV 12", "+1/3", "1 2/3", "2 stops". Raises InputError otherwise."""
     cleaned = cleaned_number(text)
     match = _EV.fullmatch(cleaned)
     rest = match[1].strip() if match else cleaned
-    sign = -1.0 if rest.startswith("-") else 1.0
-    found = _ratio(rest.lstrip("+-")) if "/" in rest else None
+    sign, bare = -1.0 if rest.startswith("-") else 1.0, rest.lstrip("+-")
+    if (mixed := _MIXED.fullmatch(bare)) and mixed[4].strip().lower() in ("", "ev", "stop", "stops") and int(mixed[3]):
+        return sign * (float(mixed[1]) + float(mixed[2]) / float(mixed[3]))
+    found = _ratio(bare) if "/" in rest else None
     if found is not None:
         return sign * found
     return parse_measure(

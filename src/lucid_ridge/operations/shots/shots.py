@@ -34,7 +34,7 @@ from .checks import check_kit, check_order, refusal
 from .edit_context import known_elements, used_kit, zone_of
 from .edits import FilterUse, MotionWished, ShotEdit, SpotSaid
 from .facts import groups_of, kept_group, shot_facts, spots_of, wishes_of
-from .times import timed
+from .times import reading_time, timed
 
 LIST_SCOPE = "shots"
 # Further away than this, another viewpoint is meant.
@@ -142,7 +142,9 @@ def _change(session: Session, owner_id: int, row: Shot, edit: ShotEdit) -> None:
         _set_head(session, owner_id, row, edit)
         row.light = timed(edit.light.applied_to(row.light), edit, light_before, zone_before, zone_of(session, row))
         row.frame, row.depth = edit.frame.applied_to(row.frame), edit.depth.applied_to(row.depth)
-        row.exposure, row.sequence = edit.exposure.applied_to(row.exposure), edit.sequence.applied_to(row.sequence)
+        exposure = edit.exposure.applied_to(row.exposure)
+        row.exposure = replace(exposure, metered_at_utc=reading_time(exposure, edit, light_before, row.light))
+        row.sequence = edit.sequence.applied_to(row.sequence)
         row.wishes = edit.wishes.applied_to(row.wishes)
         _check_elements(session, row, edit)
         _check_plan_b(session, owner_id, row, edit)

@@ -6,10 +6,12 @@ from dataclasses import replace
 from datetime import UTC, date, datetime, time, timedelta
 
 from ...core.errors import InputError
-from ...core.facts.choices import LightChoices
+from ...core.facts.choices import ExposureChoices, LightChoices
 from ...core.spans.instants import local_day, unix_seconds, zone_info
 from .checks import refusal
 from .edits import ShotEdit
+
+_READINGS = ("metered_f_number", "metered_shutter_s", "metered_iso", "highlight_ev", "shadow_ev")
 
 
 def timed(
@@ -51,6 +53,18 @@ def _with_time(
         if "date_local" in edit.light or zone != zone_before:
             return replace(light, time_utc=_at(light.date_local, shown, zone))
     return light
+
+
+def reading_time(
+    exposure: ExposureChoices, edit: ShotEdit, before: LightChoices, light: LightChoices
+) -> datetime | None:
+    """Return the time of the meter reading after an edit: what the edit says, else the shot's time when readings are
+    entered; otherwise it stays as it was.
+    """
+    if "metered_at_utc" in edit.exposure:
+        return exposure.metered_at_utc
+    entered = any(name in edit.exposure for name in _READINGS) or edit.spots is not None
+    return light.time_utc if entered else exposure.metered_at_utc or before.time_utc or light.time_utc
 
 
 def _with_window(light: LightChoices, edit: ShotEdit, before: LightChoices) -> LightChoices:

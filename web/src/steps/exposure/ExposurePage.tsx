@@ -121,6 +121,11 @@ export default function ExposurePage(work: ShotWork) {
                 A reading needs all three; until then the exposure is predicted.
               </Box>
             )}
+            {metered && facts.metered_at_utc !== null && facts.metered_at_utc !== facts.time_utc && (
+              <Button look="quiet" fontSize="small" onClick={() => set({ metered_at_utc: facts.time_utc })}>
+                it was read at the time of the shot
+              </Button>
+            )}
             {metered && (
               <Tick
                 label="read through the lens (extension is in the reading)"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from ...exposure.ledger import ExposureReading, Ledger
@@ -59,8 +60,13 @@ class ExposureStep:
     movers: tuple[Mover, ...] = ()
 
 
-def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> ExposureStep:
-    """Return the ledger, the exposures and their verdict; not judged without a reading or a time."""
+def plan_exposure(
+    facts: ShotFacts, light: LightStep, depth: DepthStep, of_reading: Sequence[Reason] = ()
+) -> ExposureStep:
+    """Return the ledger, the exposures and their verdict; not judged without a reading or a time.
+
+    facts: with the reading that is in force. of_reading: what is to be said of it.
+    """
     settings = settings_of(facts)
     if settings is None or facts.body is None or facts.lens is None:
         lacking = "body" if facts.body is None else "lens"
@@ -78,6 +84,7 @@ def plan_exposure(facts: ShotFacts, light: LightStep, depth: DepthStep) -> Expos
     aim = aim_of(facts, wanted, taken.movers)
     proposals = settings_for(facts, settings, taken.scene_ev100, aim.wanted, taken.counted_stops)
     reasons = [
+        *of_reading,
         *([] if taken.followed else _fading_reasons(taken.fading_stops, taken.steady_s)),
         *_light_reasons(light, reading),
         *_wish_reasons(facts, wanted, shutter, proposals),

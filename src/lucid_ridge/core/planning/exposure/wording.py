@@ -25,6 +25,29 @@ def no_light() -> str:
 
 
 @sentence
+def reading_carried(*, at: LocalTime, carried_stops: float, off_stops: float) -> str:
+    change = (
+        "as it was"
+        if abs(carried_stops) < 0.05
+        else (f"and carried by {stops(abs(carried_stops))} to {'brighter' if carried_stops > 0 else 'darker'} light")
+    )
+    off = f" It may be off by {stops(off_stops)} by now." if off_stops >= 0.1 else ""
+    return f"The reading of {at} is used {change}.{off}"
+
+
+@sentence
+def reading_is_history(*, at: LocalTime) -> str:
+    return f"The reading of {at} was of another light and is not used: read again, or rely on the estimate."
+
+
+@sentence
+def reading_contradicts(*, apart_stops: float, through_lens: bool) -> str:
+    way = "brighter" if apart_stops > 0 else "darker"
+    why = " A bright or dark subject may be why." if through_lens else ""
+    return f"The reading is {stops(abs(apart_stops))} {way} than the light that was predicted for its time.{why}"
+
+
+@sentence
 def light_too_fast() -> str:
     return (
         "The light fades faster than the shutter can gather it: open the aperture, raise the ISO or take a filter off."

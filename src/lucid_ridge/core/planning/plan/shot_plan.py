@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from ...facts.shot import ShotFacts
 from ..exposure.camera_settings import CameraSetting, camera_settings
 from ..exposure.plan import ExposureStep, plan_exposure
+from ..exposure.reading_in_force import reading_in_force, reading_reasons
 from ..focus.plan import DepthStep, plan_depth
 from ..frame.plan import FrameStep, plan_frame
 from ..light.plan import LightStep, in_its_weather, plan_light
@@ -47,10 +48,12 @@ class ShotPlan:
 
 def plan_shot(facts: ShotFacts) -> ShotPlan:
     """Return the plan of a shot. A shot with missing facts is valid: the steps that lack something say what."""
+    of_reading = reading_reasons(facts)
+    facts = reading_in_force(facts)
     seen = facts.seen_from_camera
     light, depth = plan_light(facts), plan_depth(facts)
     frame = plan_frame(facts, depth, light)
-    exposure = plan_exposure(seen, light, depth)
+    exposure = plan_exposure(seen, light, depth, of_reading)
     aims = frame.panorama.plan.aims if frame.panorama and frame.panorama.plan else ()
     sequence = plan_sequence(seen, light, depth, exposure, aims)
     # The way back begins when the last frame is taken.

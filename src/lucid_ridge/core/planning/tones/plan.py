@@ -22,6 +22,7 @@ from ...tones.picture import GROUND, LAND, SKY, Marks
 from ...tones.quantiles import quantiles
 from ...tones.response import response_table, screen_tone
 from ..exposure.plan import ExposureStep
+from ..exposure.reading_in_force import reading_in_force
 from ..focus.camera import focused_camera, scene_solids
 from ..light.plan import LightStep
 from ..plan.shot_plan import ShotPlan
@@ -168,6 +169,7 @@ def plan_tones(facts: ShotFacts, plan: ShotPlan, points: int = PICTURE_POINTS) -
 
     points: along the longer side of the small picture.
     """
+    facts = reading_in_force(facts)
     settings = settings_of(facts)
     if settings is None or facts.body is None or facts.lens is None:
         return None

@@ -20,6 +20,7 @@ from ...framing.solids import BROAD, FLAT
 from ...tones.picture import SKY
 from ..exposure.exposures import through_stops
 from ..exposure.plan import ExposureStep, plan_exposure
+from ..exposure.reading_in_force import reading_in_force
 from ..exposure.tonal_range import Exposure, scene_range
 from ..plan.shot_plan import ShotPlan
 from ..sequence.timeline import filter_change_s
@@ -59,7 +60,7 @@ def sky_ways(facts: ShotFacts, plan: ShotPlan, step: TonesStep) -> tuple[SkyWay,
     sky = step.picture.marks == SKY
     if facts.body is None or plan.exposure.shutter_s is None or not sky.any() or sky.all():
         return ()
-    made = _Ways(facts, plan, step, facts.body)
+    made = _Ways(reading_in_force(facts), plan, step, facts.body)
     return (*made.graduated(), *made.bracket(), made.land_and_sky(), made.for_the_highlights())
 
 
