@@ -82,14 +82,25 @@ def test_around_the_reading():
     assert "3 frames at 2 EV" in _said(plan, "holds")
 
 
+def test_half_stop_steps_are_even():
+    # By hand: half a stop is a factor of 1.414, whatever the marking it begins at.
+    times = times_around_s(1 / 8, 5, 0.5, 32)
+    assert [math.log2(two / one) for one, two in itertools.pairwise(times)] == pytest.approx([0.5] * 4)
+
+
 def test_the_bracket_s_headline_is_one_of_its_frames():
     # 1/8 metered is EV 9 at f/8, which holds up to 11.98. Highlights at EV 13, shadows at EV 1: 12 stops, 11 held: two
     # frames two stops apart, the darkest 1.02 to 2.02 stops under 1/8: 1/32 it is, so that 1/8 itself is the other.
     plan = _plan(shadow_ev=1.0, highlight_ev=13.0, bracket="range")
     times = [item.shutter_s for item in plan.exposure.exposures]
     assert times == pytest.approx([1 / 32, 1 / 8])
-    # Where just two frames would do and no marking fits, one more is taken: shadows at EV 0 leave nothing to spare.
-    assert len(_plan(shadow_ev=0.0, highlight_ev=13.0, bracket="range").exposure.exposures) == 3
+    # Shadows at EV 0 leave nothing to spare: 1/16 lies two hundredths of a stop over what the highlights allow, which
+    # nobody sees, so two frames are still enough.
+    exact = _plan(shadow_ev=0.0, highlight_ev=13.0, bracket="range").exposure
+    assert [item.shutter_s for item in exact.exposures] == pytest.approx([1 / 16, 1 / 4])
+    assert exact.verdict.mark == "holds"
+    # Where no marking fits, one more is taken: a third of a stop beside it.
+    assert len(_plan(shadow_ev=0.2, highlight_ev=13.2, bracket="range").exposure.exposures) == 3
     assert plan.exposure.shutter_s in times
     assert (
         plan.exposure.ledger.shutter_s
@@ -193,8 +204,11 @@ def test_headline_ledger_frames_and_verdict_agree(stops, highlight, span, step, 
         # A frame's mid-grey lies 2.98 stops under what it holds (ISO 12232), whatever the time.
         middle = math.log2(64 / item.shutter_s)
         assert item.brightest_ev == pytest.approx(middle + HIGHLIGHT_ROOM_STOPS)
-        if len(frames) > 1 and item.shutter_s <= 32:
-            assert 3 * math.log2(item.shutter_s) == pytest.approx(round(3 * math.log2(item.shutter_s)), abs=1e-6)
+    # The first is a third-stop marking, and the others follow in even steps until they are counted in whole seconds.
+    if len(frames) > 1 and frames[-1].shutter_s <= 32:
+        assert 3 * math.log2(frames[0].shutter_s) == pytest.approx(round(3 * math.log2(frames[0].shutter_s)), abs=1e-6)
+        for one, two in itertools.pairwise(frames):
+            assert math.log2(two.shutter_s / one.shutter_s) == pytest.approx(step)
     if exposure.verdict.mark == "fails":
         assert "by" in _said(plan, "fails")
 

@@ -41,13 +41,26 @@ def marked_times_s(shutter_s: Any, slowest_s: float, rounding: int = 0) -> Float
     return np.asarray(np.where(wanted > slowest_s * 2 ** (1 / 6), bulb, nearest))
 
 
+def stepped_times_s(first_s: Any, stops: float, slowest_s: float) -> Floats:
+    """Return the times [s] that lie some stops from marked ones. Broadcasts.
+
+    A camera set to halves steps in even halves, one set to thirds in even thirds: beside a marked time the step is kept
+    and not rounded again; on bulb whole seconds are.
+    """
+    wanted = positive("first_s", first_s) * 2.0**stops
+    return np.asarray(np.where(wanted > slowest_s * 2 ** (1 / 6), np.round(wanted), wanted))
+
+
 def times_around_s(base_s: float, count: int, step_ev: float, slowest_s: float) -> tuple[float, ...]:
     """Return the times [s] of count exposures spaced by step_ev around a base, the darkest first.
 
     An even count has one more above the base.
     """
-    first = -((count - 1) // 2)
-    return tuple(marked_time_s(base_s * 2 ** (step_ev * index), slowest_s) for index in range(first, first + count))
+    first, base = -((count - 1) // 2), marked_time_s(base_s, slowest_s)
+    return tuple(
+        float(stepped_times_s(base, step_ev * index, slowest_s)) if index else base
+        for index in range(first, first + count)
+    )
 
 
 def times_over_s(
@@ -67,7 +80,7 @@ def times_over_s(
     tolerance_stops: the error allowed for a set on the base's marking.
     """
     darkest, frames = darkest_over_s(base_s, least_stops, most_stops, count, step_ev, slowest_s, tolerance_stops)
-    return tuple(marked_time_s(float(darkest) * 2 ** (step_ev * at), slowest_s) for at in range(int(frames)))
+    return tuple(float(stepped_times_s(darkest, step_ev * at, slowest_s)) for at in range(int(frames)))
 
 
 def darkest_over_s(
@@ -96,8 +109,9 @@ def darkest_over_s(
         nearer = np.where(fits, np.abs(at - middle), np.inf)
         index = np.where(nearer < best, at, index)
         best = np.minimum(best, nearer)
-    darkest = marked_times_s(base * 2.0**most_stops, slowest_s, -1)
-    more = np.where(np.log2(darkest / base) >= least_stops - _SLACK, 0, 1)
+    # What is let go at either end may just make an exact fit.
+    darkest = marked_times_s(base * 2.0 ** (most_stops + tolerance_stops), slowest_s, -1)
+    more = np.where(np.log2(darkest / base) >= least_stops - miss, 0, 1)
     found = np.isfinite(best)
     return np.where(found, marked * 2.0 ** (-step_ev * index), darkest), np.asarray(
         np.where(found, count, count + more)

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from ..errors import InputError
 from ..exposure.bracketing import HIGHLIGHT_ROOM_STOPS, plan_bracket
 from ..exposure.ev import ev100
-from ..exposure.exposure_sets import darkest_over_s, marked_times_s
+from ..exposure.exposure_sets import darkest_over_s, marked_times_s, stepped_times_s
 from ..exposure.film import corrected_time_s
 from ..exposure.ledger import ExposureReading, build_ledger
 from ..facts.choices import BracketMode
@@ -212,7 +212,8 @@ class _Sets:
         first = -((said.bracket_count - 1) // 2)
         turns = range(first, first + said.bracket_count)
         times = [
-            np.where(wide, base, marked_times_s(base * 2.0 ** (said.bracket_step_ev * turn), slowest)) for turn in turns
+            np.where(wide, base, stepped_times_s(marked_times_s(base, slowest), said.bracket_step_ev * turn, slowest))
+            for turn in turns
         ]
         counted = [~wide | (turn == 0) for turn in turns]
         opened = [self._open_s(time) for time in times]
@@ -260,11 +261,11 @@ class _Sets:
             base, least, np.broadcast_to(room, least.shape), whole, step, slowest, HARDLY_STOPS
         )
         frames = np.broadcast_to(np.where(whole > 1, frames, 1.0), base.shape)
-        first = np.where(frames > 1, marked_times_s(darkest, slowest), alone)
+        first = np.where(frames > 1, stepped_times_s(darkest, 0.0, slowest), alone)
         open_s, dark_s, last, carrying = np.zeros(base.shape), np.zeros(base.shape), first.copy(), first.copy()
         nearest = np.full(base.shape, np.inf)
         for at in range(int(frames.max())):
-            time = np.where(frames > 1, marked_times_s(darkest * 2.0 ** (step * at), slowest), alone)
+            time = np.where(frames > 1, stepped_times_s(darkest, step * at, slowest), alone)
             here = at < frames
             opened = self._open_s(time)
             open_s, dark_s = open_s + np.where(here, opened, 0.0), dark_s + np.where(here, self._dark(opened), 0.0)
