@@ -1,5 +1,6 @@
 """Everything that moves: its speed, its look, what is wished of it, and what passes through the frame."""
 
+import dataclasses
 import math
 from datetime import UTC, date, datetime, timedelta
 
@@ -9,7 +10,7 @@ from hypothesis import strategies as st
 
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.exposure import passing
-from lucid_ridge.core.exposure.motion import look_of_streak
+from lucid_ridge.core.exposure.motion import LookName, look_of_streak, share_of_waves, times_of_look_s, waves_of_share
 from lucid_ridge.core.exposure.moving_things import THINGS, MotionWish, MovingKind, passes, speed_of
 from lucid_ridge.core.facts.kit import Body, Lens
 from lucid_ridge.core.facts.place import Element, Location
@@ -241,3 +242,39 @@ def test_verdict_list_and_frames_agree(shutter, wish, main, gust, bracket, rate)
         assert (said[0].severity == "holds") == inside
     if any(reason.severity == "fails" for reason in step.reasons):
         assert step.verdict.mark == "fails"
+
+
+def test_far_water_becomes_smooth_by_its_waves():
+    # Common practice: surf from a cliff 5 to 7 s, half a minute for a veil, minutes to flatten. At 300 m its streak
+    # alone would ask 1'20" for silky: 0.4 · 24 mm / (70 mm / 300 m · 0.5 m/s).
+    surf = Element(1, "Surf", "water", 0, 300.0, 200, 100, moving=MovingKind.SURF, speed_mps=0.5)
+    far = next(item for item in _plan(elements=(surf,), focal_mm=70.0, camera_height_m=30.0).movers if item.main)
+    silky = far.times_for(MotionWish.SILKY)
+    assert silky.from_s == pytest.approx(5, rel=0.05)
+    assert silky.from_s <= 5.5 <= 7 <= silky.to_s
+    assert far.times_for(MotionWish.VEILED).from_s == pytest.approx(30, rel=0.05)
+    assert far.look_in(30.5) == "veiled"
+    assert far.look_in(150.0) == "flattened"
+    # Ripples on a lake 100 m away lie flat within minutes.
+    lake = Element(1, "Lake", "water", 0, 100.0, 200, 100, moving=MovingKind.RIPPLES)
+    ripples = next(item for item in _plan(elements=(lake,), focal_mm=24.0, camera_height_m=5.0).movers if item.main)
+    assert ripples.times_for(MotionWish.FLATTENED).from_s <= 180
+    # Near water keeps its answers: a drain at 1 m/s, 4 m away, 24 mm, is textured from 1/4 to nearly 2 s by its streak.
+    drain = Element(1, "Drain", "water", 0, 4.0, 3, 3, speed_mps=1.0)
+    kinds = (drain, dataclasses.replace(drain, moving=MovingKind.STREAM))
+    near = [next(item for item in _plan(elements=(one,), focal_mm=24.0).movers if item.main) for one in kinds]
+    assert near[0].times_for(MotionWish.TEXTURED) == near[1].times_for(MotionWish.TEXTURED)
+
+
+@given(st.floats(0.01, 400), st.floats(0.001, 0.2), st.sampled_from([None, 4.0, 10.0]))
+def test_waves_and_streak_agree_with_the_bands(shutter, streak_mm_per_s, period):
+    """A time inside a band has its look, whichever of the two scales made the band."""
+    for look in LookName:
+        low, high = times_of_look_s(look, streak_mm_per_s, 24.0, 0.03, period)
+        if not low * 1.001 < shutter < high * 0.999:
+            continue
+        streak = streak_mm_per_s * shutter
+        smooth = max(streak, float(share_of_waves(shutter / period)) * 24.0 if period else 0.0)
+        seen = streak if streak <= 0.03 else max(0.03 * 1.001, smooth)
+        assert look_of_streak(seen, 24.0, 0.03) in (look, LookName.FROZEN)
+    assert waves_of_share(share_of_waves(shutter / 10)) == pytest.approx(min(shutter / 10, 120.0))

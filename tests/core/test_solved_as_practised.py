@@ -252,9 +252,10 @@ def test_frozen_in_the_dusk_at_base_iso_asks_for_iso_or_for_the_movement():
 
 
 def test_light_that_is_gone_too_soon_asks_for_an_earlier_start():
-    # The golden hour ends a minute after this start, and four minutes do not fit: begin earlier, or go on after it.
+    # The golden hour ends a minute after this start, and eight minutes do not fit: begin earlier, where the light is
+    # stronger and still weak enough, or go on after it.
     later = dataclasses.replace(FULL.light, time_utc=FULL.light.time_utc.replace(hour=16, minute=23))
-    facts = dataclasses.replace(_shot(wanted_shutter_s=240.0, metered_shutter_s=1 / 4), light=later)
+    facts = dataclasses.replace(_shot(wanted_shutter_s=480.0, metered_shutter_s=8.0), light=later)
     found = solve(facts)
     assert any(words.startswith("begin earlier, at ") for words in _named(found, facts, Goal.START))
     assert any(words.startswith("go on for ") for words in _named(found, facts, Goal.LIGHT))

@@ -46,7 +46,8 @@ class MotionWish(StrEnum):
 class MovingThing:
     """speed_mps: usual speed, None where the wind makes it.
 
-    body_m: how long what passes through the frame is, None of what stays.
+    body_m: how long what passes through the frame is, None of what stays. period_s: between waves or eddies that pass a
+    point (our own figures: surf ten seconds, ripples and running water some), None of what has none.
 
     trade_times: by what it should look like.
     """
@@ -54,6 +55,7 @@ class MovingThing:
     speed_mps: float | None
     body_m: float | None = None
     trade_times: Mapping[str, str] = field(default_factory=dict)
+    period_s: float | None = None
 
 
 _WATER: Mapping[str, str] = {
@@ -61,13 +63,16 @@ _WATER: Mapping[str, str] = {
     MotionWish.VEILED: "30 s and more",
     MotionWish.FLATTENED: "minutes",
 }
+_EDDY_S = 4.0
 THINGS: Mapping[MovingKind, MovingThing] = {
-    MovingKind.FALLS: MovingThing(3.0, None, {**_WATER, MotionWish.TEXTURED: "0.3 to 5 s, big ones shorter"}),
+    MovingKind.FALLS: MovingThing(3.0, None, {**_WATER, MotionWish.TEXTURED: "0.3 to 5 s, big ones shorter"}, _EDDY_S),
     MovingKind.SURF: MovingThing(
-        1.5, None, {**_WATER, MotionWish.TEXTURED: "0.25 to 2 s", MotionWish.SILKY: "5 to 7 s"}
+        1.5, None, {**_WATER, MotionWish.TEXTURED: "0.25 to 2 s", MotionWish.SILKY: "5 to 7 s"}, 10.0
     ),
-    MovingKind.STREAM: MovingThing(1.0, None, {**_WATER, MotionWish.TEXTURED: "0.25 to 2 s"}),
-    MovingKind.RIPPLES: MovingThing(0.3, None, {MotionWish.VEILED: "30 s and more", MotionWish.FLATTENED: "minutes"}),
+    MovingKind.STREAM: MovingThing(1.0, None, {**_WATER, MotionWish.TEXTURED: "0.25 to 2 s"}, _EDDY_S),
+    MovingKind.RIPPLES: MovingThing(
+        0.3, None, {MotionWish.VEILED: "30 s and more", MotionWish.FLATTENED: "minutes"}, 5.0
+    ),
     MovingKind.PLANTS: MovingThing(None, None, {MotionWish.FROZEN: "1/125 to 1/250 s in a breeze"}),
     MovingKind.PEOPLE: MovingThing(
         1.4, 0.5, {MotionWish.FROZEN: "1/125 s walking, 1/500 s running", MotionWish.GONE: "three minutes"}

@@ -11,7 +11,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from ...exposure.motion import LookName, look_of_streak, times_of_look_s
+from ...exposure.motion import LookName, look_of_streak, share_of_waves, times_of_look_s
 from ...exposure.moving_things import CLOUDS, THINGS, MotionWish, MovingKind, MovingThing
 from ...exposure.passing import vanishing_time_s
 from ...facts.choices import IN_HAND
@@ -74,6 +74,8 @@ class Mover:
     coc_mm: float = 0.03
     # By how much longer streaks are that please this photographer.
     look_factor: float = 1.0
+    # Between waves or eddies that pass a point [s]; None of what has none.
+    period_s: float | None = None
 
     @property
     def id(self) -> int | None:
@@ -86,11 +88,12 @@ class Mover:
     def look_in(self, shutter_s: float) -> str:
         """Return the look in an exposure."""
         streak = self.streak_mm_per_s * shutter_s
-        return look_of_streak(
-            streak if streak <= self.coc_mm else max(self.coc_mm * 1.001, streak / self.look_factor),
-            self.short_side_mm,
-            self.coc_mm,
-        )
+        if streak <= self.coc_mm:
+            return look_of_streak(streak, self.short_side_mm, self.coc_mm)
+        smooth = streak / self.look_factor
+        if self.period_s is not None:
+            smooth = max(smooth, float(share_of_waves(shutter_s / self.period_s)) * self.short_side_mm)
+        return look_of_streak(max(self.coc_mm * 1.001, smooth), self.short_side_mm, self.coc_mm)
 
     @property
     def thing(self) -> MovingThing | None:
@@ -205,15 +208,20 @@ def _mover(
     # Personal bands are those of a water that draws so much shorter or longer; frozen stays what the sensor shows
     # as frozen.
     taught = 2.0**facts.taught.look_shift.value if facts.taught.look_shift is not None else 1.0
+    thing = THINGS[item.moving] if item is not None and item.moving is not None else None
+    period = thing.period_s if thing is not None else None
     bands = tuple(
         LookBand(
-            look, *times_of_look_s(look, streak if look == LookName.FROZEN else streak / taught, short, settings.coc_mm)
+            look,
+            *times_of_look_s(
+                look, streak if look == LookName.FROZEN else streak / taught, short, settings.coc_mm, period
+            ),
         )
         for look in LookName
     )
     said = facts.exposure.wanted_look if main else None
     wish = MotionWish(str(said)) if said is not None else facts.wish_of(item.id if item is not None else None)
-    length = THINGS[item.moving].body_m if item is not None and item.moving is not None else None
+    length = thing.body_m if thing is not None else None
     crossing, covering = (wide / streak, length / speed) if length is not None else (None, None)
     return Mover(
         element=item,
@@ -231,6 +239,7 @@ def _mover(
         short_side_mm=short,
         coc_mm=settings.coc_mm,
         look_factor=taught,
+        period_s=period,
     )
 
 
