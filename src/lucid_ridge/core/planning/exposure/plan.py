@@ -24,6 +24,7 @@ from .filter_reasons import filter_reasons
 from .mover_reasons import aim_of, mover_reasons
 from .movers import Mover
 from .settings_for_time import settings_for
+from .star_reasons import star_reasons
 from .tonal_range import Exposure, is_automatic
 from .waiting import waiting_reasons
 from .water import LookBand, WantedTime, moving_element, wanted_time
@@ -93,6 +94,7 @@ def plan_exposure(
         *_shutter_reasons(facts, exposures),
         *taken.flash_reasons,
         *led_reasons(facts, taken.scene_ev100),
+        *star_reasons(facts, settings, light, shutter),
         *filter_reasons(facts, settings, reading.predicted),
         *hold_reasons(facts, settings, depth.imaging, exposures[-1].shutter_s, flash),
         *mover_reasons(facts, settings, taken.movers, aim, shutter, taken.frozen_by, flash is not None and flash.alone),

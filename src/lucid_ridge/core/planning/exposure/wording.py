@@ -48,6 +48,27 @@ def reading_contradicts(*, apart_stops: float, through_lens: bool) -> str:
 
 
 @sentence
+def stars(
+    *,
+    shutter_s: float,
+    trail_mm: float,
+    arc_deg: float,
+    by_trail_s: float,
+    by_500_s: float,
+    by_pixel_s: float,
+    declinations_deg: tuple[float, float],
+) -> str:
+    low, high = (f"{item:+.0f}°" for item in declinations_deg)
+    longest = f"{by_trail_s:.1f} s" if by_trail_s < 1e4 else "any time"
+    arc = f" and an arc of {arc_deg:.1f}°" if arc_deg >= 0.5 else ""
+    return (
+        f"Stars of declination {low} to {high} stay points for {longest} by the circle of confusion, {by_500_s:.0f} s "
+        f"by the rule of 500, {by_pixel_s:.1f} s by aperture and pixel; {format_shutter(shutter_s)} draws "
+        f"{trail_mm:.2f} mm{arc}."
+    )
+
+
+@sentence
 def light_too_fast() -> str:
     return (
         "The light fades faster than the shutter can gather it: open the aperture, raise the ISO or take a filter off."
