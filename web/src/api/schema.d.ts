@@ -9347,6 +9347,8 @@ export interface components {
             /** F Number Label */
             f_number_label: string | null;
             flash: components["schemas"]["FlashOut"] | null;
+            /** Highlight Ev */
+            highlight_ev: number | null;
             /** Iso */
             iso: number | null;
             /** Ledger */
@@ -9371,6 +9373,8 @@ export interface components {
             scene_ev100: number | null;
             /** Settings */
             settings: components["schemas"]["CameraSettingOut"][];
+            /** Shadow Ev */
+            shadow_ev: number | null;
             shutter: components["schemas"]["Labelled"] | null;
             /** Streak Share */
             streak_share: number | null;

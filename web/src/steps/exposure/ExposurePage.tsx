@@ -122,9 +122,11 @@ export default function ExposurePage(work: ShotWork) {
               </Box>
             )}
             {metered && facts.metered_at_utc !== null && facts.metered_at_utc !== facts.time_utc && (
-              <Button look="quiet" fontSize="small" onClick={() => set({ metered_at_utc: facts.time_utc })}>
-                it was read at the time of the shot
-              </Button>
+              <Box>
+                <Button look="quiet" fontSize="small" onClick={() => set({ metered_at_utc: facts.time_utc })}>
+                  it was read at the time of the shot
+                </Button>
+              </Box>
             )}
             {metered && (
               <Tick

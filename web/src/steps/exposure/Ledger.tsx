@@ -19,7 +19,7 @@ export function Ledger({ shot, tones }: { shot: Shot; tones: Tones | undefined }
       title="The stops ledger"
       note={
         exposure.predicted
-          ? `predicted from the sun ${shot.plan.light.ev_source}, not metered`
+          ? `predicted from sun and moon ${shot.plan.light.ev_source}, not metered`
           : "from the reading down; the shutter is what is left"
       }
       figures={{
@@ -215,8 +215,8 @@ interface SceneRange {
 }
 
 /** The scene's range as it was read, else as the picture in tones predicts it. */
-function sceneOf({ facts }: Shot, tones: Tones | undefined): SceneRange {
-  const { shadow_ev: shadow, highlight_ev: highlight } = facts;
+function sceneOf({ plan }: Shot, tones: Tones | undefined): SceneRange {
+  const { shadow_ev: shadow, highlight_ev: highlight } = plan.exposure;
   if ((shadow === null || highlight === null) && tones)
     return { shadow: tones.shadow_ev, highlight: tones.highlight_ev, predicted: true };
   return { shadow, highlight, predicted: false };

@@ -152,6 +152,8 @@ def _exposure(step: ExposureStep, settings: tuple[CameraSetting, ...]) -> out.Ex
         look=step.look,
         streak_share=step.streak_share,
         moving_element_id=step.moving_element_id,
+        shadow_ev=step.shadow_ev,
+        highlight_ev=step.highlight_ev,
         range_stops=step.range_stops,
         dynamic_range_stops=step.dynamic_range_stops,
         exposures=[

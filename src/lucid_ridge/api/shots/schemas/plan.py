@@ -334,6 +334,8 @@ class ExposureOut(Out):
     look: str | None
     streak_share: float | None
     moving_element_id: int | None
+    shadow_ev: float | None
+    highlight_ev: float | None
     range_stops: float | None
     dynamic_range_stops: float | None
     exposures: list[ExposureFrameOut]

@@ -46,6 +46,9 @@ class ExposureStep:
     look: str | None = None
     streak_share: float | None = None
     moving_element_id: int | None = None
+    # What must keep detail, at the sensor and at the shot's time; None where it was not read.
+    shadow_ev: float | None = None
+    highlight_ev: float | None = None
     range_stops: float | None = None
     dynamic_range_stops: float | None = None
     exposures: tuple[Exposure, ...] = ()
@@ -122,6 +125,8 @@ def plan_exposure(
         look=carried.look,
         streak_share=carried.streak_share,
         moving_element_id=moving.id if moving else None,
+        shadow_ev=taken.span.shadow_ev,
+        highlight_ev=taken.span.highlight_ev,
         range_stops=taken.span.stops,
         dynamic_range_stops=facts.body.held_stops(settings.iso),
         exposures=exposures,

@@ -9,6 +9,7 @@ from ...facts.shot import ShotFacts
 from ...light.bands import SUNRISE_ALTITUDE_DEG
 from ..light.plan import plan_light
 from ..reasons import Reason
+from ..verdicts import HOLDS, TIGHT
 from . import wording as say
 from .exposures import metered_reading, scene_ev100
 
@@ -19,6 +20,8 @@ _CONTRADICTS_STOPS = 1.0
 # How far a carried reading may be off: a share of the predicted change, and stops an hour (our own estimate).
 _OFF_SHARE, _OFF_PER_H = 0.25, 0.15
 _HARDLY_STOPS, _HARDLY_MIN = 0.05, 2.0
+# A carried reading that may be off by so much is to be taken again.
+_TIGHT_OFF_STOPS = 1.0
 _READING = {"metered_f_number": None, "metered_shutter_s": None, "metered_iso": None}
 
 
@@ -87,10 +90,11 @@ def reading_reasons(facts: ShotFacts) -> list[Reason]:
     if carried is not None and moment is not None:
         at = facts.at(carried.at_utc)
         if carried.carried_stops is None:
-            found.append(say.reading_is_history(at=at).tight("metered_shutter_s"))
-        elif abs(carried.carried_stops) >= _HARDLY_STOPS or _minutes(carried.at_utc, moment) >= _HARDLY_MIN:
-            words = say.reading_carried(at=at, carried_stops=carried.carried_stops, off_stops=carried.off_stops(moment))
-            found.append(words.holds("metered_shutter_s"))
+            return [say.reading_is_history(at=at).tight("metered_shutter_s")]
+        if abs(carried.carried_stops) >= _HARDLY_STOPS or _minutes(carried.at_utc, moment) >= _HARDLY_MIN:
+            off = carried.off_stops(moment)
+            words = say.reading_carried(at=at, carried_stops=carried.carried_stops, off_stops=off)
+            found.append(words.reason(TIGHT if off >= _TIGHT_OFF_STOPS else HOLDS, "metered_shutter_s"))
     return [*found, *_contradiction(facts)]
 
 
