@@ -18,6 +18,7 @@ import ephem
 import numpy as np
 
 from lucid_ridge.core.exposure.ev import ev100_from_illuminance
+from lucid_ridge.core.exposure.fading import fading_exposure_s
 from lucid_ridge.core.facts.filters import Filter
 from lucid_ridge.core.facts.frame_groups import FrameGroup
 from lucid_ridge.core.facts.kit import Body, Lens
@@ -28,12 +29,13 @@ from lucid_ridge.core.framing.solids import Solid
 from lucid_ridge.core.framing.tuner import Target, misses_of, tune
 from lucid_ridge.core.ground.walk import walk_along
 from lucid_ridge.core.light.alignment import Wanted, find_alignments
-from lucid_ridge.core.light.day import light_curve
+from lucid_ridge.core.light.day import light_curve, light_day
 from lucid_ridge.core.light.daylight import daylight
 from lucid_ridge.core.light.ephemeris import moon_position, sun_position
 from lucid_ridge.core.light.geocentric import _blocks
 from lucid_ridge.core.light.illuminance import sun_illuminance_lux
 from lucid_ridge.core.light.light_at_place import illumination
+from lucid_ridge.core.light.skyline import skyline_of
 from lucid_ridge.core.light.sought import Scene
 from lucid_ridge.core.light.terrain import BEARING_STEP_DEG, REACH_M, ElevationGrid, curvature_drop_m, skyline_from_grid
 from lucid_ridge.core.light.track import _track
@@ -57,6 +59,9 @@ from lucid_ridge.core.solving.solver import solve
 PLACE = (54.55, -3.10, 10.0)
 START = datetime(2026, 11, 24, tzinfo=UTC)
 END = START + timedelta(days=1)
+FELLS = skyline_of([(0, 3), (90, 8), (180, 2), (225, 4), (270, 12)])
+LIGHT_HERE = light_day(*PLACE, START.date(), "UTC", FELLS).light
+DUSK_S = START.timestamp() + 16 * 3600
 _TURNS = itertools.count()
 
 
@@ -160,6 +165,27 @@ def depth_curve_reference() -> object:
 def day_of_light() -> object:
     _track.cache_clear()
     return light_curve(*PLACE, START, END)
+
+
+def day_at_a_place() -> object:
+    """Sun, moon, land and cloud, minute by minute."""
+    return LIGHT_HERE.lux(np.arange(LIGHT_HERE.sun.start_s, LIGHT_HERE.sun.end_s, 60.0), 3.0)
+
+
+def day_at_a_place_reference() -> object:
+    """The open sky by the sun alone, as it was asked before."""
+    seconds = np.arange(LIGHT_HERE.sun.start_s, LIGHT_HERE.sun.end_s, 60.0)
+    return sun_illuminance_lux(LIGHT_HERE.sun.altitude_deg(seconds))
+
+
+def fading() -> object:
+    return fading_exposure_s(130.0, lambda seconds: LIGHT_HERE.lux(DUSK_S + seconds))
+
+
+def fading_reference() -> object:
+    """By the sun alone."""
+    sun = LIGHT_HERE.sun
+    return fading_exposure_s(130.0, lambda seconds: sun_illuminance_lux(sun.altitude_deg(DUSK_S + seconds)))
 
 
 def day_of_light_reference() -> object:
@@ -487,6 +513,8 @@ def main() -> None:
         ("ring stack of 60 (goal 1)", ring_stack_of_sixty, ring_stack_of_sixty_reference, 50),
         ("ten lenses side by side (goal 50)", lenses_compared, lenses_compared_reference, 15),
         ("light over 1,440 min with the sun", day_of_light, day_of_light_reference, 50),
+        ("light at a place over 1,440 min (goal 3)", day_at_a_place, day_at_a_place_reference, 3),
+        ("exposure of 130 s as light fades (goal 1)", fading, fading_reference, 1),
         ("sequence of 60 frames", sequence, sequence_reference, 50),
         ("plan of a shot whose light is known", plan, None, 30),
         ("solver, 49,400 candidates (goal 100)", solved, solved_reference, 100),
