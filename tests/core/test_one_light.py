@@ -16,7 +16,7 @@ from sample_shot import BODY, FULL, LENS, STONE, TEN, WATER
 
 from lucid_ridge.core.facts.choices import BracketMode
 from lucid_ridge.core.facts.filters import Filter
-from lucid_ridge.core.facts.frame_groups import FrameGroup, GroupStart
+from lucid_ridge.core.facts.frame_groups import FrameGroup, GroupFilters, GroupStart
 from lucid_ridge.core.facts.place import Location
 from lucid_ridge.core.facts.shot import changed
 from lucid_ridge.core.field.recorded import recorded_plan
@@ -220,3 +220,14 @@ def test_the_runner_that_is_late_has_the_plan_of_then(minute, filters):
         then = plan_shot(changed(facts, time_utc=moment + timedelta(minutes=row.minutes)))
         by_key = [item.shutter_s for item in row.plan.frames.values()]
         assert by_key == pytest.approx([frame.shutter_s for frame in then.sequence.frames][: len(by_key)], rel=0.03)
+
+
+def test_a_filter_that_is_taken_off_shakes_the_camera():
+    """After a filter's change the camera settles as after a turn: 20 s to take it off, 5 s to settle, 2 s of timer."""
+    facts = changed(
+        FULL, filters=(TEN,), settle_s=5.0, timer_s=2.0, filter_change_s=20.0, near_m=None,
+        sharp_element_ids=frozenset({2}), frame_groups=(FrameGroup(), FrameGroup(filters=GroupFilters.BARE)),
+    )  # fmt: skip
+    first, second = plan_shot(facts).sequence.frames
+    assert second.around.settle_s == 5
+    assert second.start_s - first.end_s == pytest.approx(facts.body.write_s + 20 + 5 + 2)

@@ -207,6 +207,9 @@ class _ManyFigures:
         # The second of two groups goes through all positions again; each settles before its first frame.
         groups = np.where((item.count > 1) & (places > 1), 2.0, 1.0) if item.apart else 1.0
         settles = 1 + (groups - 1) * places
+        if item.apart:
+            # At a single focus it is the change of filters that has to settle.
+            settles = settles + np.where((item.count > 1) & (self.darks > 0) & (places == 1), 1.0, 0.0)
         changes = (
             np.where((item.count > 1) & (self.darks > 0), self._dark_pieces, 0.0) * overheads.filter_change_s
             if item.apart

@@ -86,7 +86,7 @@ def _late_and_end_s(order: Sequence[_Block], overheads: Overheads, rate: float) 
     clock, late = 0.0, 0.0
     before: tuple[object, frozenset[int]] | None = None
     for block in order:
-        if before is None or before[0] != block.first[0]:
+        if before is None or before != block.first:
             clock += overheads.settle_s
         if before is not None:
             clock += len(before[1] ^ block.first[1]) * overheads.filter_change_s

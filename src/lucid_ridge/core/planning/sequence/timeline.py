@@ -23,8 +23,8 @@ DARK_FRAME_FROM_S = 1.0
 
 @dataclass(frozen=True, kw_only=True)
 class Overheads:
-    """What passes besides the exposures [s]: settling after a change of focus or aim, self-timer, writing, dark
-    frames, a flash getting ready again.
+    """What passes besides the exposures [s]: settling after a change of focus, aim or filters, self-timer, writing,
+    dark frames, a flash getting ready again.
 
     burst_per_s: frames a second of a series taken while leaning in, where nothing else passes. bracket_in_burst: the
     body takes a bracket by itself, one after the other: self-timer and mirror wait come once for it. filter_change_s:
@@ -181,7 +181,11 @@ def build_sequence(
                     turn == 0 or group.group.burst_per_s is None
                 )
                 timer = overheads.timer_s + overheads.mirror_s if alone else 0.0
-                change = len(on_lens ^ one.filter_ids) * overheads.filter_change_s if on_lens is not None else 0.0
+                changed = len(on_lens ^ one.filter_ids) if on_lens is not None else 0
+                change = changed * overheads.filter_change_s
+                if changed and not settle:
+                    settle = overheads.settle_s
+                    clock += settle
                 on_lens, start = one.filter_ids, clock + timer + change
                 ready = frames[-1].end_s + overheads.recycle_s if frames else 0.0
                 recycle, start = max(0.0, ready - start), max(start, ready)
