@@ -68,6 +68,8 @@ def test_a_window_inside_the_cut_off_is_ruled_down_and_a_typed_tide_moves_it(scr
         f"/shots/{shot}",
         {"light": {"time_utc": after["take_start_utc"], "window_end_utc": after["take_end_utc"]}},
     )
+    # The shot's own frames now begin there, in the light of that hour.
+    after = next(item for item in screen.ask("GET", f"/shots/{shot}/day")["windows"] if item["wanted"])
     card = screen.ask("POST", f"/shots/{shot}/cards")["content"]
     entry = _calendar(screen, shot, after)
     leave = re.search(r"Leave home by (\d\d:\d\d)", after["way_words"])[1]

@@ -43,6 +43,8 @@ from .shots import get_shot, shot_scope
 _PICTURE_POINTS = 240
 # Settings that a card lists for every frame.
 _ON_THE_CARD = ("Aperture", "Shutter", "ISO")
+# What is settled while planning and not in the field.
+_AT_THE_DESK = ("exposure.reading_contradicts",)
 
 
 def make_card(session: Session, owner_id: int, shot_id: int) -> FieldCard:
@@ -188,7 +190,9 @@ def card_content(shot: Shot, facts: ShotFacts, plan: ShotPlan) -> dict[str, obje
         ],
         "groups": _groups(facts, plan),
         "lines": _lines(facts, sequence.frames),
-        "cautions": [reason.text for reason in plan.because if reason.severity == "caution"],
+        "cautions": [
+            reason.text for reason in plan.because if reason.severity == "caution" and reason.code not in _AT_THE_DESK
+        ],
         "warnings": [reason.text for reason in plan.because if reason.severity in ("fails", "tight")],
     }
 
