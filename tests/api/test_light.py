@@ -221,6 +221,8 @@ def test_an_alignment_can_be_put_into_a_shot(api):
     )
     assert found["hits"]
     hit = found["hits"][0]
+    # As it is called where it is read, not as it is stored.
+    assert all("_" not in item["light"] for item in found["hits"])
     assert abs(hit["azimuth_deg"] - 281) <= 1.5
     assert hit["date_local"] == hit["best_utc"][:10]
     taken = api.patch(f"/shots/{shot['id']}", {"time_utc": hit["best_utc"]})

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from datetime import date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
+from ....core.labels import label_of
 from ....core.light.bands import BANDS_DEG
 from ....core.units.spelling import MONTHS, format_day, format_moment, percent
 from ....operations.light.carpets import DAYS, Carpet
@@ -103,7 +104,7 @@ def _hit(item: HitView, first: date, info: ZoneInfo) -> out.HitOut:
         altitude_deg=hit.apparent_altitude_deg,
         sun_altitude_deg=hit.sun_altitude_deg,
         fraction=hit.fraction,
-        light=light,
+        light=label_of(light),
         frame_words=_in_frame(item.in_frame),
     )
 
