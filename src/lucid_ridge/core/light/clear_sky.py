@@ -69,7 +69,7 @@ def _modelled_lux(altitude: Any) -> tuple[Any, Any]:
 
 
 def _global_share(air_mass: Any) -> Any:
-    """Return what reaches level ground of the light outside, by beam and sky. Source: [1]."""
+    """Return the share of the light outside the air that reaches level ground, beam and sky together. Source: [1]."""
     return _GLOBAL * np.exp(-_GLOBAL_DECAY * LINKE_TURBIDITY * air_mass)
 
 

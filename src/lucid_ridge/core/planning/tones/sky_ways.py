@@ -188,7 +188,7 @@ class _Ways:
 
 
 def _read_through_graduated(facts: ShotFacts, exposure: ExposureStep) -> float:
-    """Return what graduated filters took of a highlight when it was read [stops]."""
+    """Return how much graduated filters darkened a reading of the highlights [stops]."""
     if exposure.predicted:
         return 0.0
     return sum(item.stops for item in facts.filters if item.kind.graduates and item.on_when_metered)
