@@ -1,4 +1,4 @@
-"""The light that a frame gathers is the same, whoever is asked: ledger, frames, card, table of delays, proposals, solver.
+"""The light that a frame gathers is the same by ledger, frames, card, table of delays, proposals and solver.
 
 The judge is a midpoint sum over the light by its parts (test_light_at_place.py holds those to other libraries).
 """

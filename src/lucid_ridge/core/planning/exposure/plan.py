@@ -69,7 +69,7 @@ def plan_exposure(
 ) -> ExposureStep:
     """Return the ledger, the exposures and their verdict; not judged without a reading or a time.
 
-    facts: with the reading that is in force. of_reading: what is to be said of it.
+    facts: with the reading that is in force. of_reading: reasons about it.
     """
     settings = settings_of(facts)
     if settings is None or facts.body is None or facts.lens is None:
