@@ -461,6 +461,14 @@ def test_each_way_once_taken_holds_what_it_says(held, compensation, minutes, bea
         assert way.holds or way.lost_share > 0.01 or "noise" in way.risk, way
 
 
+def test_a_bracket_around_a_far_reading_stays_one_that_a_shot_can_take():
+    # Compensation of ten stops puts the reading far from the picture: no bracket of at most 15 frames at half a stop
+    # reaches it (15 is what a shot accepts).
+    way = _ways(body=replace(BODY, dynamic_range_stops=2.0), compensation_ev=-10.0, bracket_step_ev=0.5)
+    around = way.get("bracket around the reading")
+    assert around is None or (around.bracket_count <= 15 and not around.holds)
+
+
 def test_a_range_that_was_read_makes_the_bracket():
     # EV 14 to 3, 4 stops held, 2 EV apart: 1 + ceil((11 - 4)/2) = 5 frames, whatever the filter on the lens takes.
     read = {"highlight_ev": 14.0, "shadow_ev": 3.0, "body": replace(BODY, dynamic_range_stops=4.0)}

@@ -25,8 +25,8 @@ def fading_exposure_s(
     film_exponent: float | None = None,
 ) -> float:
     """Return the time t [s] that gathers as much light as shutter_s would in the light of its start: the integral of
-    E over 0..t equals E(0) · shutter_s. Past longest_s the light stays
-    as it is by then; if less than a quarter of it is left, the time is infinite.
+    E over 0..t equals E(0) · shutter_s. Past longest_s the light is taken to stay as it is by then; if less than a
+    quarter of it is left, the time is infinite.
 
     illuminance_lux: scene light [lux] at seconds after opening, as a vectorised function. film_exponent: of a film that
     loses speed in weak light: at each instant it develops at the rate that its light would need to the end, so that in
@@ -80,5 +80,4 @@ def steady_exposure_s(
 
 def _needed(relative: NDArray[np.float64], steady_s: float, film_exponent: float | None) -> NDArray[np.float64]:
     """Return how long an exposure takes if the light stays at a share of that of the start [s]."""
-    metered = steady_s / np.maximum(relative, 1e-12)
-    return metered if film_exponent is None else np.asarray(corrected_time_s(metered, film_exponent))
+    return np.asarray(corrected_time_s(steady_s / np.maximum(relative, 1e-12), film_exponent))

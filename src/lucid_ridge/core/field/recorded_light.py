@@ -1,4 +1,4 @@
-"""The predicted change of the light around a plan's time, as it is kept with the plan."""
+"""The light that was predicted around a plan's time, stored with the plan."""
 
 from __future__ import annotations
 

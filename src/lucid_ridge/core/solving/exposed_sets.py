@@ -129,8 +129,7 @@ class _Sets:
         that is followed.
         """
         if self.changing is None:
-            exponent = self.body.film_exponent
-            return metered if exponent is None else np.asarray(corrected_time_s(metered, exponent))
+            return np.asarray(corrected_time_s(metered, self.body.film_exponent))
         return np.asarray(metered * 2.0 ** np.interp(np.log2(metered), *self._changes))
 
     @cached_property
@@ -185,7 +184,7 @@ class _Sets:
         return self._bracket(base, top, spans, room, isos)
 
     def _one(self, time: Floats, base: Floats, top: float, spans: list[SceneRange], isos: Floats) -> Exposed:
-        """Return sets of one exposure. time: by the meter."""
+        """Return sets of one exposure. time: the metered one."""
         opened = self._open_s(time)
         made = self._set(opened, opened, opened, np.ones(base.shape), opened, self._dark(opened))
         return replace(made, lost=self._lost(time, time, base, top, spans), iso=isos)
@@ -288,17 +287,15 @@ class _Sets:
         long, film = self._open_s(base), body.film_exponent is not None
         time = base * 2.0**-self.darks
         marks = np.array([mark.value for mark in ISO_MARKINGS if mark.value <= body.max_iso and not film])
-        needed = np.where(time > longest * (1 + SLACK), self.isos * time / longest, self.isos * np.ones(base.shape))
+        slow = np.asarray(corrected_time_s(time, body.film_exponent)) > longest * (1 + SLACK)
+        needed = np.where(slow, self.isos * time / longest, self.isos * np.ones(base.shape))
         raised = (
             marks[np.minimum(np.searchsorted(marks, needed * (1 - SLACK)), len(marks) - 1)] if len(marks) else needed
         )
-        iso = np.where(time > longest * (1 + SLACK), raised, needed)
-        possible = (time <= longest * (1 + SLACK)) | (needed * (1 - SLACK) <= (marks[-1] if len(marks) else 0.0))
+        iso = np.where(slow, raised, needed)
+        possible = ~slow | (needed * (1 - SLACK) <= (marks[-1] if len(marks) else 0.0))
         metered = marked_times_s(time * self.isos / iso, body.slowest_shutter_s, -1)
-        exponent = body.film_exponent
-        short = np.where(
-            possible, metered if exponent is None else np.asarray(corrected_time_s(metered, exponent)), long
-        )
+        short = np.where(possible, np.asarray(corrected_time_s(metered, body.film_exponent)), long)
         both = np.where(possible, 2.0, 1.0)
         made = self._set(
             np.minimum(short, long),

@@ -223,8 +223,8 @@ def taken_frames(session: Session, owner_id: int, entry_ids: Sequence[int]) -> d
 
 
 def _matt_means(entry: SqlRow[Any], means: Sequence[float | None]) -> tuple[float | None, ...]:
-    """Return the light of the places of a file, None where water moves: it mirrors the sky, and a polariser does
-    more to it than it costs.
+    """Return the light of the places of a file, None for moving water: it mirrors the sky, so a polariser changes it by
+    more than its cost.
     """
     moving = [place.get("moves", False) for place in entry.places or ()]
     return tuple(None if moves else mean for mean, moves in zip(means, moving or [False] * len(means), strict=False))

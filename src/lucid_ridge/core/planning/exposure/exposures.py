@@ -99,18 +99,22 @@ def take(facts: ShotFacts, settings: Settings, body: Body, depth: DepthStep, rea
     ledger = carried_by(ledger, exposures[carrying].shutter_s, len(exposures))
     if body.film_exponent is not None:
         ledger = on_film(ledger, body.film_exponent)
-        exposures = tuple(
-            replace(item, shutter_s=float(corrected_time_s(item.shutter_s, body.film_exponent))) for item in exposures
-        )
+    exposures = tuple(
+        replace(item, shutter_s=float(corrected_time_s(item.metered_s, body.film_exponent))) for item in exposures
+    )
     steady = exposures[carrying].shutter_s
     # A flash is as bright at any hour.
     changing = None if lit else changing_light(facts)
-    needed = [changing.needed_s(item.metered_s) if changing is not None else item.shutter_s for item in exposures]
-    fading = math.log2(needed[carrying] / steady) if math.isfinite(max(needed)) else math.inf
-    followed = facts.exposure.follow_fading and changing is not None and math.isfinite(fading)
-    if followed:
-        exposures = tuple(replace(item, shutter_s=time) for item, time in zip(exposures, needed, strict=True))
-        ledger = in_changing_light(ledger, exposures[carrying].shutter_s)
+    needed = changing.needed_s(exposures[carrying].metered_s) if changing is not None else steady
+    fading = math.log2(needed / steady) if math.isfinite(needed) else math.inf
+    followed = False
+    if facts.exposure.follow_fading and changing is not None and math.isfinite(fading):
+        times = [changing.needed_s(item.metered_s) for item in exposures]
+        followed = math.isfinite(max(times))
+        fading = fading if followed else math.inf
+        if followed:
+            exposures = tuple(replace(item, shutter_s=time) for item, time in zip(exposures, times, strict=True))
+            ledger = in_changing_light(ledger, exposures[carrying].shutter_s)
     moving, frozen = movers(facts, settings, depth), None
     if alone.exposure.bracket == BracketMode.FROZEN_AND_LONG:
         frozen = frozen_frame(facts, settings, moving, exposures[carrying])

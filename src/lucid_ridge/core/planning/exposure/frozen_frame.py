@@ -36,12 +36,14 @@ def frozen_frame(facts: ShotFacts, settings: Settings, movers: tuple[Mover, ...]
         return FrozenFrame(None, (say.nothing_to_freeze().unsaid("sharp_element_ids"),))
     longest = min(time for _, time in moving)
     dark = facts.dark_stops
-    # By the meter: a film needs more only where that is over a second.
     time, iso = long.metered_s * 2.0**-dark, settings.iso
     film = body.film_exponent is not None
-    if film and time > longest * (1 + 1e-6):
+    # The shutter stands open longer than metered where a film loses speed, and a film's ISO cannot be raised.
+    if float(corrected_time_s(time, body.film_exponent)) <= longest * (1 + 1e-6):
+        pass
+    elif film:
         iso = math.nan
-    elif time > longest * (1 + 1e-6):
+    else:
         needed = settings.iso * time / longest
         iso = min(
             (mark.value for mark in ISO_MARKINGS if needed * (1 - 1e-6) <= mark.value <= body.max_iso), default=math.nan
@@ -59,9 +61,10 @@ def frozen_frame(facts: ShotFacts, settings: Settings, movers: tuple[Mover, ...]
     shutter = marked_time_s(time * settings.iso / iso, body.slowest_shutter_s, -1)
     # A marking that is a little shorter holds a little more of the highlights.
     lift = math.log2(time * settings.iso / iso / shutter)
-    words = say.frozen_frame(elements=names, shutter_s=shutter, iso=iso, without_nd=dark > 0, long_s=long.shutter_s)
+    opened = float(corrected_time_s(shutter, body.film_exponent))
+    words = say.frozen_frame(elements=names, shutter_s=opened, iso=iso, without_nd=dark > 0, long_s=long.shutter_s)
     made = Exposure(
-        shutter if not film else float(corrected_time_s(shutter, body.film_exponent or 1.0)),
+        opened,
         0.0,
         long.brightest_ev + lift - body.held_stops(iso),
         long.brightest_ev + lift,

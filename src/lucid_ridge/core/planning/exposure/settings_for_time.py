@@ -69,10 +69,8 @@ def _times_of_meter(facts: ShotFacts, body: Body) -> tuple[Callable[[float], flo
     """Return two functions: the metered time for which a shutter stands open so long [s], and its inverse."""
     light = changing_light(facts) if facts.exposure.follow_fading else None
     if light is not None:
-        return light.steady_s, light.needed_s
+        return light.metered_s, light.needed_s
     film = body.film_exponent
-    if film is None:
-        return float, float
     return lambda open_s: float(metered_time_s(open_s, film)), lambda time: float(corrected_time_s(time, film))
 
 

@@ -30,7 +30,7 @@ _NEGATIVE_OVER, _SLIDE_SPARE = 2.0, 1 / 3
 class Exposure:
     """One exposure to take.
 
-    shutter_s: how long its shutter is open [s]; metered_s: the same by the meter, in the light of the shot's time and
+    shutter_s: how long its shutter is open [s]; metered_s: its metered time, in the light of the shot's time and
     before a film's loss of speed. offset_ev: how much brighter than the darkest exposure [EV]. darkest_ev,
     brightest_ev: the range it holds [EV at ISO 100]. look, streak_share: of what moves in this time. iso: None for the
     shot's own. bare: taken without neutral density.

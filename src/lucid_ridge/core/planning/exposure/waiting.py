@@ -20,7 +20,7 @@ _LONGEST_MIN = 120
 def waiting_reasons(facts: ShotFacts, wanted: WantedTime | None, metered_s: float) -> list[Reason]:
     """Return after how many minutes the wanted time needs no neutral density, if it needs some now.
 
-    metered_s: as planned, by the meter, with the filters on the lens.
+    metered_s: the metered time as planned, with the filters on the lens.
     """
     light = changing_light(facts)
     dark = facts.dark_stops
@@ -30,9 +30,7 @@ def waiting_reasons(facts: ShotFacts, wanted: WantedTime | None, metered_s: floa
     if wanted.from_s <= light.needed_s(bare):
         return []
     lux = light.lux(np.arange(0.0, 60.0 * _LONGEST_MIN + 1, 60.0))
-    # On film the meter's time is shorter than the one that is wanted.
-    wanted_s = max(wanted.from_s, 1e-9)
-    by_meter = wanted_s if light.film_exponent is None else float(metered_time_s(wanted_s, light.film_exponent))
+    by_meter = float(metered_time_s(max(wanted.from_s, 1e-9), light.film_exponent))
     enough = np.flatnonzero(np.log2(lux[0] / lux) >= math.log2(by_meter / bare))
     if not len(enough):
         return []

@@ -42,30 +42,27 @@ class ChangingLight:
         first, then = self.lux(np.array([0.0, after_s]))
         return math.log2(first / then)
 
-    def needed_s(self, steady_s: float, after_s: float = 0.0) -> float:
-        """Return the exposure time [s], opened after_s later, that gathers as much light as steady_s in the light of
-        the start; infinity if the light fades first.
+    def needed_s(self, metered_s: float, after_s: float = 0.0) -> float:
+        """Return the exposure time [s], opened after_s later, that gathers as much light as a metered time in the light
+        of the start; infinity if the light fades first.
 
-        steady_s: by the meter; a film's loss of speed is added to it.
+        A film's loss of speed is included.
         """
-        wanted = steady_s * 2.0 ** self.lost_stops(after_s) if after_s else steady_s
+        wanted = metered_s * 2.0 ** self.lost_stops(after_s) if after_s else metered_s
         if wanted < _CHANGES_FROM_S:
-            return self._on_film_s(wanted)
+            return float(corrected_time_s(wanted, self.film_exponent))
         return fading_exposure_s(wanted, lambda seconds: self.lux(after_s + seconds), LONGEST_S, self.film_exponent)
 
-    def steady_s(self, open_s: float) -> float:
+    def metered_s(self, open_s: float) -> float:
         """Return the metered time [s] in the light of the start for a shutter that stands open from it for open_s."""
         if open_s < _CHANGES_FROM_S:
-            return open_s if self.film_exponent is None else float(metered_time_s(open_s, self.film_exponent))
+            return float(metered_time_s(open_s, self.film_exponent))
         return steady_exposure_s(open_s, self.lux, self.film_exponent)
 
     def mean_gain_stops(self, after_s: float, open_s: float) -> float:
         """Return by how much the light is stronger on average while a shutter is open than at the start [stops]."""
         lux = self.lux(after_s + np.linspace(0.0, open_s, 13))
         return math.log2(float((lux[1:] + lux[:-1]).mean() / 2) / float(self.lux(np.zeros(1))[0]))
-
-    def _on_film_s(self, metered_s: float) -> float:
-        return metered_s if self.film_exponent is None else float(corrected_time_s(metered_s, self.film_exponent))
 
 
 def changing_light(facts: ShotFacts) -> ChangingLight | None:

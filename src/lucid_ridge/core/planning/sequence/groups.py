@@ -279,7 +279,7 @@ def _set(
             said.append(say.no_time_of_its_own(group=group.called).unsaid(_DIAL))
             time, iso = metered, iso_then
         else:
-            time = float(_metered_s(body, group.shutter_s))
+            time = float(metered_time_s(group.shutter_s, body.film_exponent))
             iso = group.iso or _iso_for(body, product / time)
     elif darker == 0 and group.offset_ev == 0 and group.iso in (None, iso_then):
         time, iso = metered, iso_then
@@ -287,7 +287,7 @@ def _set(
         iso = group.iso or iso_then
         time = marked_time_s(product / iso, body.slowest_shutter_s)
     over = math.log2(time * iso / product)
-    shutter = planned.shutter_s if time == metered else _on_film_s(body, time)
+    shutter = planned.shutter_s if time == metered else float(corrected_time_s(time, body.film_exponent))
     otherwise = (
         darker != 0 or group.offset_ev != 0 or group.exposure == GroupExposure.OWN or group.iso not in (None, iso_then)
     )
@@ -308,14 +308,6 @@ def _set(
     made = replace(made, metered_s=time, iso=iso if iso != exposure.iso else None, bare=planned.bare)
     names, ids = tuple(item.name for item in filters), frozenset(item.id for item in filters)
     return GroupSet(made, base, names, ids, _look(exposure, shutter), lost), said
-
-
-def _metered_s(body: Body, shutter_s: float) -> float:
-    return float(metered_time_s(shutter_s, body.film_exponent)) if body.film_exponent is not None else shutter_s
-
-
-def _on_film_s(body: Body, metered_s: float) -> float:
-    return float(corrected_time_s(metered_s, body.film_exponent)) if body.film_exponent is not None else metered_s
 
 
 def _iso_for(body: Body, wanted: float) -> float:

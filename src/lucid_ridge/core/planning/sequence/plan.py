@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from functools import cache
 
 from ...facts.frame_groups import MOST_FRAMES
 from ...facts.shot import ShotFacts
@@ -28,6 +29,8 @@ from .timeline import DARK_FRAME_FROM_S, Frame, build_sequence, filter_change_s,
 
 _TIGHT_SHARE = 0.75
 LONGEST_SEQUENCE_S = 7 * 86400.0
+# Of a metered time and a start [s], how long the shutter stands open.
+_Needed = Callable[[float, float], float]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -72,12 +75,11 @@ def plan_sequence(
         return SequenceStep(
             verdict=Verdict("sequence", worst_mark(said), "no frames"), reasons=tuple(said), groups=groups, order=order
         )
+    followed = changing_light(facts) if exposure.follows_light else None
+    # Asked for each frame twice: for its time, and whether the light lasts that long.
+    needed_s = cache(followed.needed_s) if followed is not None else None
     frames = build_sequence(
-        [groups[at] for at in order],
-        exposure.f_number,
-        exposure.iso,
-        overheads,
-        _as_light_goes(facts, exposure),
+        [groups[at] for at in order], exposure.f_number, exposure.iso, overheads, _as_light_goes(needed_s)
     )
     total = total_time_s(frames, overheads)
     if total > LONGEST_SEQUENCE_S:
@@ -103,7 +105,7 @@ def plan_sequence(
     available = (light.window_end_utc - facts.light.time_utc).total_seconds() if light.window_end_utc else None
     end = facts.light.time_utc + timedelta(seconds=total)
     reasons = [fit_reason(facts, light, total, available), *of_groups]
-    reasons += _too_dark_reasons(facts, exposure, frames) + _drift_reasons(facts, frames, exposure.follows_light)
+    reasons += _too_dark_reasons(needed_s, frames) + _drift_reasons(facts, frames, exposure.follows_light)
     reasons += _patience_reasons(facts, total) + stack_health(facts, depth, total)
     if body.dark_frame and any(frame.shutter_s >= DARK_FRAME_FROM_S for frame in frames):
         reasons.append(say.dark_frames().holds())
@@ -133,29 +135,26 @@ def _none(groups: tuple[PlannedGroup, ...], words: str, reason: Reason) -> Seque
     return SequenceStep(verdict=Verdict("sequence", reason.severity, words), reasons=(reason,), groups=groups)
 
 
-def _as_light_goes(facts: ShotFacts, exposure: ExposureStep) -> Callable[[float, float], float] | None:
-    """Return a function of start and shutter time [s] that gives the time a frame needs as the light changes; None if
-    it is not followed.
+def _as_light_goes(needed_s: _Needed | None) -> Callable[[float, float], float] | None:
+    """Return a function of start and metered time [s] that gives the time a frame needs as the light changes; None if
+    that is not followed.
     """
-    light = changing_light(facts) if exposure.follows_light else None
-    if light is None:
+    if needed_s is None:
         return None
-    followed = light
 
-    def needed(start_s: float, metered_s: float) -> float:
-        found = followed.needed_s(metered_s, start_s)
+    def open_s(start_s: float, metered_s: float) -> float:
+        found = needed_s(metered_s, start_s)
         # If the light is gone before, the frame keeps the time of the start; a reason reports that failure.
-        return found if math.isfinite(found) else followed.needed_s(metered_s)
+        return found if math.isfinite(found) else needed_s(metered_s, 0.0)
 
-    return needed
+    return open_s
 
 
-def _too_dark_reasons(facts: ShotFacts, exposure: ExposureStep, frames: tuple[Frame, ...]) -> list[Reason]:
+def _too_dark_reasons(needed_s: _Needed | None, frames: tuple[Frame, ...]) -> list[Reason]:
     """Return the reason that some frames begin too late to gather their light."""
-    light = changing_light(facts) if exposure.follows_light else None
-    if light is None:
+    if needed_s is None:
         return []
-    late = [frame.number for frame in frames if math.isinf(light.needed_s(frame.metered_s, frame.start_s))]
+    late = [frame.number for frame in frames if math.isinf(needed_s(frame.metered_s, frame.start_s))]
     if not late:
         return []
     return [say.too_dark(first=late[0], last=late[-1]).fails("time_utc")]

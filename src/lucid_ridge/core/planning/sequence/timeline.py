@@ -115,7 +115,7 @@ class Frame:
 
     focus_index, exposure_index: of the depth plan and of the planned exposures; a focus of its own has none, -1. aim:
     where the camera looks in a panorama; None in a shot of one aim. group: where its group stands in the list.
-    metered_s: its time by the meter in the light of the start. brightest_ev, darkest_ev: between which it holds detail.
+    metered_s: its metered time in the light of the start. brightest_ev, darkest_ev: between which it holds detail.
     """
 
     number: int

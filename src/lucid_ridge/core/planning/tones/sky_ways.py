@@ -11,8 +11,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...errors import InputError
-from ...exposure.bracketing import HIGHLIGHT_ROOM_STOPS, MAX_FRAMES, plan_bracket
-from ...facts.choices import BracketMode
+from ...exposure.bracketing import HIGHLIGHT_ROOM_STOPS, plan_bracket
+from ...facts.choices import BracketMode, ExposureChoices
+from ...facts.declaring import facts_of
 from ...facts.filters import Filter
 from ...facts.kit import Body
 from ...facts.shot import ShotFacts
@@ -30,6 +31,8 @@ from .reasons import nearest_graduated, needed_graduated_stops
 Floats = NDArray[np.float64]
 # Shadows lifted by more than this show their noise (common practice).
 _LIFT_STOPS = 3.0
+# The most frames that a shot can say of a bracket.
+_MOST_AROUND = int(facts_of(ExposureChoices)["bracket_count"].fact.high or 0)
 _READ_FIRST = "read the highlights first; "
 
 
@@ -101,10 +104,11 @@ class _Ways:
         """
         said = self.facts.exposure
         span = scene_range(replace(self.facts, filters=self.bare), 0.0, metered=not self.plan.exposure.predicted)
-        read = span.shadow_ev is not None and span.highlight_ev is not None
-        ends = (span.shadow_ev, span.highlight_ev) if read else self._ends()
+        shadow, highlight = span.shadow_ev, span.highlight_ev
+        read = shadow is not None and highlight is not None
+        ends = (shadow, highlight) if shadow is not None and highlight is not None else self._ends()
         try:
-            count = plan_bracket(*ends, self.step.held_stops, said.bracket_step_ev, said.highlight_margin_ev).count  # type: ignore[arg-type]
+            count = plan_bracket(*ends, self.step.held_stops, said.bracket_step_ev, said.highlight_margin_ev).count
         except InputError:
             return ()
         if count < 2:
@@ -117,11 +121,12 @@ class _Ways:
         if read:
             return (self._way("bracket over the range", self.bare, BracketMode.RANGE, risk),)
         # The reading is seldom the middle of the range: frames are added until the farther end is held.
-        for frames in range(count, MAX_FRAMES + 1):
+        made = None
+        for frames in range(count, _MOST_AROUND + 1):
             made = self._way("bracket around the reading", self.bare, BracketMode.AROUND, risk, frames)
-            if made.holds or frames == MAX_FRAMES:
-                return (made,)
-        return ()
+            if made.holds:
+                break
+        return (made,) if made is not None else ()
 
     def land_and_sky(self) -> SkyWay:
         """Return the way by two frames."""
