@@ -48,7 +48,7 @@ export default function SequencePage(work: ShotWork) {
           {sequence.stores && <Stores stores={sequence.stores} />}
           <Section title="Between frames">
             <Row>
-              <ShotField label="Settling" name="settle_s" unit="s" step={1} hint="after a change of focus" />
+              <ShotField label="Settling" name="settle_s" unit="s" step={1} hint="after a change of focus or filter" />
               <ShotField label="Self-timer" name="timer_s" unit="s" step={1} />
               <ShotField label="After mirror-up" name="mirror_s" unit="s" step={1} hint="0 without a mirror" />
               <ShotField label="Filter on or off" name="filter_change_s" unit="s" step={5} />
