@@ -90,6 +90,7 @@ def create_app(settings: Configuration, sessions: Any = None) -> APIFlask:
     app.extensions["sessions"] = sessions or open_store(settings.database_url, settings.files_address)
     app.extensions["mimetypes"] = mimetypes
     app.extensions["forecast_url"] = settings.forecast_url
+    app.extensions["forecast_simulated"] = settings.forecast_simulated
     if settings.behind_proxy:
         app.wsgi_app = ProxyFix(app.wsgi_app, x_for=1, x_proto=1, x_host=1)  # type: ignore[method-assign]
     register_errors(app)

@@ -202,7 +202,7 @@ def _serve(settings: environment.Configuration, options: argparse.Namespace) -> 
         from .standins.forecast_service import ForecastService
 
         service = ForecastService(os.environ.get("LUCID_RIDGE_FORECAST_MODE", "well"))
-        settings = dataclasses.replace(settings, forecast_url=service.url)
+        settings = dataclasses.replace(settings, forecast_url=service.url, forecast_simulated=True)
     if options.listen is None:
         if settings.metrics_port is not None:
             watching.serve_figures(settings.metrics_port)

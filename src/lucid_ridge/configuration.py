@@ -40,6 +40,7 @@ class Configuration:
     web_dist: Path = WEB_DIST
     max_request_bytes: int = MAX_REQUEST_BYTES
     forecast_url: str | None = None
+    forecast_simulated: bool = False
     access: Access = Access.OPEN
     key: str = ""
     hosts: frozenset[str] = frozenset()

@@ -134,6 +134,8 @@ def archived(server_url, template, made_app):
 def _begun(notebooks):
     """A notebook in which something is written already, so that it keeps its ids for itself."""
     found = notebooks()
+    # The demo's tides are simulated: only a notebook that practises with them plans by them.
+    found.call("PATCH", "/photographer", {"simulated_weather": True})
     found.call("POST", "/locations", {"name": "Own strand", "latitude_deg": 55.0, "longitude_deg": -6.0})
     return found
 

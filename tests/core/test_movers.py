@@ -7,6 +7,7 @@ from datetime import UTC, date, datetime, timedelta
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from sample_shot import FULL, SHORE, STONE, WATER
 
 from lucid_ridge.core.errors import InputError
 from lucid_ridge.core.exposure import passing
@@ -14,7 +15,8 @@ from lucid_ridge.core.exposure.motion import LookName, look_of_streak, share_of_
 from lucid_ridge.core.exposure.moving_things import THINGS, MotionWish, MovingKind, passes, speed_of
 from lucid_ridge.core.facts.kit import Body, Lens
 from lucid_ridge.core.facts.place import Element, Location
-from lucid_ridge.core.facts.shot import facts_from
+from lucid_ridge.core.facts.shot import changed, facts_from
+from lucid_ridge.core.planning.exposure.water import drawn_share
 from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 from lucid_ridge.core.weather.forecast import Forecast, ForecastHour
 
@@ -278,3 +280,32 @@ def test_waves_and_streak_agree_with_the_bands(shutter, streak_mm_per_s, period)
         seen = streak if streak <= 0.03 else max(0.03 * 1.001, smooth)
         assert look_of_streak(seen, 24.0, 0.03) in (look, LookName.FROZEN)
     assert waves_of_share(share_of_waves(shutter / 10)) == pytest.approx(min(shutter / 10, 120.0))
+
+
+@pytest.mark.parametrize(
+    ("flow_bearing_deg", "share"),
+    [
+        # Across the view: all of it; as if nothing were said.
+        (None, 1.0),
+        (323.0, 1.0),
+        # Towards the lens, seen from 0.3 m over the water 4 m away: 0.3 / √(0.3² + 4²) = 0.0748 of it.
+        (53.0, 0.0748),
+        # At 30° to the view: √(sin² 30° + (cos 30° · 0.0748)²) = 0.504.
+        (263.0, 0.504),
+    ],
+)
+def test_flow_towards_the_lens_draws_less(flow_bearing_deg, share):
+    water = dataclasses.replace(WATER, flow_bearing_deg=flow_bearing_deg)
+    assert drawn_share(water, 0.3, 4.0) == pytest.approx(share, abs=5e-4)
+    # A fall of water has no direction on the ground.
+    assert drawn_share(dataclasses.replace(water, shape="wall"), 0.3, 4.0) == 1.0
+
+
+def test_the_direction_of_flow_moves_the_look():
+    def streak(flow_bearing_deg):
+        water = dataclasses.replace(WATER, flow_bearing_deg=flow_bearing_deg)
+        plan = plan_shot(changed(FULL, elements=(STONE, SHORE, water)))
+        return next(item for item in plan.exposure.movers if item.name == "Channel").streak_mm_per_s
+
+    assert streak(323.0) == pytest.approx(streak(None), rel=1e-6)
+    assert streak(53.0) < 0.3 * streak(None)

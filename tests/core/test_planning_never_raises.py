@@ -79,6 +79,13 @@ bodies = st.builds(
     bracket_step_ev=st.floats(0.1, 5),
     write_s=st.floats(0, 60),
     dark_frame=st.booleans(),
+    dark_frame_from_s=st.floats(0, 3600),
+    extended_iso_min=_maybe(st.floats(1, 400)),
+    extended_iso_max=_maybe(st.floats(400, 1e7)),
+    stabiliser_stops=_maybe(st.floats(0, 12)),
+    flash_sync_s=_maybe(st.floats(1e-5, 60)),
+    burst_per_s=_maybe(st.floats(0.2, 240)),
+    buffer_frames=_maybe(st.integers(1, 1000)),
 )
 lenses = st.builds(
     Lens,

@@ -138,6 +138,12 @@ def test_speeds_of_a_sensor(text, iso):
     assert parse_iso(text) == iso
 
 
+@pytest.mark.parametrize("text", ["Lo1", "Lo 1", "LO 0.3", "Hi2", "ISO L1", "H1"])
+def test_a_bodys_name_for_an_extended_speed_is_asked_about(text):
+    with pytest.raises(InputError, match="write the speed itself"):
+        parse_iso(text)
+
+
 @pytest.mark.parametrize(
     ("text", "ev"),
     [("12", 12), ("EV 12", 12), ("+1/3", 1 / 3), ("-2/3", -2 / 3), ("2 stops", 2), ("−1,5", -1.5), ("1 2/3", 5 / 3)],

@@ -64,6 +64,7 @@ LABELS: dict[str, dict[str, str]] = {
         "empty": "empty of people",
     },
     "Together": {
+        "lighten": "keep the brightest",
         "alone": "as it is",
         "merge": "merge exposures",
         "best": "choose the best",

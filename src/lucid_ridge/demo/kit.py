@@ -34,6 +34,10 @@ def demo_kit(
             batteries=2,
             file_mb=48,
             card_gb=128,
+            extended_iso_min=50,
+            flash_sync_s=2 ** (-23 / 3),
+            burst_per_s=7,
+            buffer_frames=40,
         ),
         "small": Body(
             owner_id=owner_id,
@@ -56,6 +60,11 @@ def demo_kit(
             batteries=1,
             file_mb=18,
             card_gb=64,
+            extended_iso_min=100,
+            stabiliser_stops=6.5,
+            flash_sync_s=2 ** (-23 / 3),
+            burst_per_s=10,
+            buffer_frames=60,
         ),
     }
     lenses = {

@@ -54,6 +54,7 @@ def load_demo(session: Session, today: date | None = None) -> None:
     """Fill the notebook with the Corran country as of today. Flushes; the caller commits."""
     day = today or datetime.now(ZoneInfo("Europe/London")).date()
     owner = local_photographer(session)
+    owner.simulated_weather = True
     places = demo_locations(owner.id)
     add_neighbourhood(places, day)
     bodies, lenses, filters, supports, accessories = demo_kit(owner.id)

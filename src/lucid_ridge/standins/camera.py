@@ -124,7 +124,8 @@ class SimulatedCamera:
             return 9.0, direction
         if not order.held:
             return 0.0, direction
-        limit = hand_limit_s(order.focal_mm, self.body.sensor_width_mm, self.body.sensor_height_mm) * 2**self.hold_stops
+        rule = hand_limit_s(order.focal_mm, self.body.sensor_width_mm, self.body.sensor_height_mm)
+        limit = rule * 2.0 ** (self.hold_stops + (self.body.stabiliser_stops or 0.0))
         steady = rng.random() < 1 / (1 + math.exp(1.2 * math.log2(order.shutter_s / limit)))
         return (0.0 if steady else float(rng.uniform(5, 11))), direction
 

@@ -40,12 +40,19 @@ class Body(Base, Journaled):
     bracket_step_ev: Mapped[float] = mapped_column(default=2.0)
     write_s: Mapped[float] = mapped_column(default=0.5)
     dark_frame: Mapped[bool] = mapped_column(default=False)
+    dark_frame_from_s: Mapped[float] = mapped_column(default=1.0, server_default="1")
     film_exponent: Mapped[float | None]
     film: Mapped[core.FilmKind | None] = mapped_column(Choice(core.FilmKind))
     battery_frames: Mapped[int | None]
     batteries: Mapped[int] = mapped_column(default=1, server_default="1")
     file_mb: Mapped[float | None]
     card_gb: Mapped[float | None]
+    extended_iso_min: Mapped[float | None]
+    extended_iso_max: Mapped[float | None]
+    stabiliser_stops: Mapped[float | None]
+    flash_sync_s: Mapped[float | None]
+    burst_per_s: Mapped[float | None]
+    buffer_frames: Mapped[int | None]
 
 
 class Lens(Base, Journaled):

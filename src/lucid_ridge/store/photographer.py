@@ -25,8 +25,9 @@ class Photographer(Base):
     the model's.
 
     thumb_mm, arm_mm: width of the thumb and its distance from the eye at arm's length. polariser_from_mm: no polariser
-    on lenses wider than this, as on 36 × 24 mm. revision counts the writes to the notebook; context_token: new with
-    each write except of one shot's choices.
+    on lenses wider than this, as on 36 × 24 mm. simulated_weather: whether simulated forecasts and tides are used, to
+    practise with. revision counts the writes to the notebook; context_token: new with each write except of one shot's
+    choices.
     """
 
     __tablename__ = "photographer"
@@ -60,6 +61,7 @@ class Photographer(Base):
         Choice(DialSteps), default=DialSteps.THIRDS, server_default=DialSteps.THIRDS
     )
     polariser_from_mm: Mapped[float | None]
+    simulated_weather: Mapped[bool] = mapped_column(default=False, server_default="false")
     promise_weights: Mapped[dict[str, float]] = mapped_column(JSONB, default=dict, server_default="{}")
     revision: Mapped[int] = mapped_column(BigInteger, default=0, server_default="0")
     context_token: Mapped[str] = mapped_column(Text, server_default=text("gen_random_uuid()::text"))

@@ -146,6 +146,7 @@ class Element(Base, Journaled):
     speed_mps: Mapped[float | None]
     moving: Mapped[MovingKind | None] = mapped_column(Choice(MovingKind))
     passing_per_min: Mapped[float | None]
+    flow_bearing_deg: Mapped[float | None]
     bed_m: Mapped[float | None]
     material: Mapped[Material | None] = mapped_column(Choice(Material))
     reflectance: Mapped[float | None]

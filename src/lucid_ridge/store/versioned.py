@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, NotRequired
 
 from pydantic import TypeAdapter, ValidationError
 from sqlalchemy import TypeDecorator
@@ -66,6 +66,8 @@ class Group(TypedDict):
     filter_ids: list[int]
     count: int
     burst_per_s: float | None
+    # Not in what was stored before it was known.
+    gap_s: NotRequired[float | None]
     aim_row: int | None
     start: str
     start_clock: str | None

@@ -8106,6 +8106,16 @@ export interface components {
              */
             bracket_step_ev?: number | string;
             /**
+             * Buffer Frames
+             * @default null
+             */
+            buffer_frames?: number | null;
+            /**
+             * Burst Per S
+             * @default null
+             */
+            burst_per_s?: number | string | null;
+            /**
              * Card Gb
              * @default null
              */
@@ -8116,10 +8126,25 @@ export interface components {
              */
             dark_frame?: boolean;
             /**
+             * Dark Frame From S
+             * @default 1
+             */
+            dark_frame_from_s?: number | string;
+            /**
              * Dynamic Range Stops
              * @default 11
              */
             dynamic_range_stops?: number | string;
+            /**
+             * Extended Iso Max
+             * @default null
+             */
+            extended_iso_max?: number | string | null;
+            /**
+             * Extended Iso Min
+             * @default null
+             */
+            extended_iso_min?: number | string | null;
             /**
              * Fastest Shutter S
              * @default 0.0001220703125
@@ -8137,6 +8162,11 @@ export interface components {
              * @default null
              */
             film_exponent?: number | string | null;
+            /**
+             * Flash Sync S
+             * @default null
+             */
+            flash_sync_s?: number | string | null;
             /**
              * Has Bulb
              * @default true
@@ -8163,6 +8193,11 @@ export interface components {
              */
             slowest_shutter_s?: number | string;
             /**
+             * Stabiliser Stops
+             * @default null
+             */
+            stabiliser_stops?: number | string | null;
+            /**
              * Write S
              * @default 0.5
              */
@@ -8180,12 +8215,22 @@ export interface components {
             bracket_frames: number;
             /** Bracket Step Ev */
             bracket_step_ev: number;
+            /** Buffer Frames */
+            buffer_frames: number | null;
+            /** Burst Per S */
+            burst_per_s: number | null;
             /** Card Gb */
             card_gb: number | null;
             /** Dark Frame */
             dark_frame: boolean;
+            /** Dark Frame From S */
+            dark_frame_from_s: number;
             /** Dynamic Range Stops */
             dynamic_range_stops: number;
+            /** Extended Iso Max */
+            extended_iso_max: number | null;
+            /** Extended Iso Min */
+            extended_iso_min: number | null;
             /** Fastest Shutter Label */
             fastest_shutter_label: string;
             /** Fastest Shutter S */
@@ -8195,6 +8240,10 @@ export interface components {
             film: components["schemas"]["FilmKind"] | null;
             /** Film Exponent */
             film_exponent: number | null;
+            /** Flash Sync Label */
+            flash_sync_label: string | null;
+            /** Flash Sync S */
+            flash_sync_s: number | null;
             /** Has Bulb */
             has_bulb: boolean;
             /** Id */
@@ -8215,6 +8264,8 @@ export interface components {
             slowest_shutter_label: string;
             /** Slowest Shutter S */
             slowest_shutter_s: number;
+            /** Stabiliser Stops */
+            stabiliser_stops: number | null;
             /** Used By */
             used_by: components["schemas"]["ShotRefOut"][];
             /** Write S */
@@ -8232,12 +8283,22 @@ export interface components {
             bracket_frames?: number;
             /** Bracket Step Ev */
             bracket_step_ev?: number | string;
+            /** Buffer Frames */
+            buffer_frames?: number | null;
+            /** Burst Per S */
+            burst_per_s?: number | string | null;
             /** Card Gb */
             card_gb?: number | string | null;
             /** Dark Frame */
             dark_frame?: boolean;
+            /** Dark Frame From S */
+            dark_frame_from_s?: number | string;
             /** Dynamic Range Stops */
             dynamic_range_stops?: number | string;
+            /** Extended Iso Max */
+            extended_iso_max?: number | string | null;
+            /** Extended Iso Min */
+            extended_iso_min?: number | string | null;
             /** Fastest Shutter S */
             fastest_shutter_s?: number | string;
             /** File Mb */
@@ -8245,6 +8306,8 @@ export interface components {
             film?: components["schemas"]["FilmKind"] | null;
             /** Film Exponent */
             film_exponent?: number | string | null;
+            /** Flash Sync S */
+            flash_sync_s?: number | string | null;
             /** Has Bulb */
             has_bulb?: boolean;
             /** Max Iso */
@@ -8261,6 +8324,8 @@ export interface components {
             sensor_width_mm?: number | string;
             /** Slowest Shutter S */
             slowest_shutter_s?: number | string;
+            /** Stabiliser Stops */
+            stabiliser_stops?: number | string | null;
             /** Write S */
             write_s?: number | string;
         };
@@ -9108,6 +9173,11 @@ export interface components {
             course?: string | (number | string)[][] | null;
             /** Distance M */
             distance_m: number | string;
+            /**
+             * Flow Bearing Deg
+             * @default null
+             */
+            flow_bearing_deg?: number | string | null;
             /** Height M */
             height_m: number | string;
             /** @default null */
@@ -9152,6 +9222,8 @@ export interface components {
             distance_label: string;
             /** Distance M */
             distance_m: number;
+            /** Flow Bearing Deg */
+            flow_bearing_deg: number | null;
             /** Has Skyline */
             has_skyline: boolean;
             /** Height M */
@@ -9193,6 +9265,8 @@ export interface components {
             course?: string | (number | string)[][] | null;
             /** Distance M */
             distance_m?: number | string;
+            /** Flow Bearing Deg */
+            flow_bearing_deg?: number | string | null;
             /** Height M */
             height_m?: number | string;
             material?: components["schemas"]["Material"] | null;
@@ -9852,6 +9926,11 @@ export interface components {
              */
             focus_number?: number | null;
             /**
+             * Gap S
+             * @default null
+             */
+            gap_s?: number | string | null;
+            /**
              * Iso
              * @default null
              */
@@ -9919,6 +9998,8 @@ export interface components {
             focus_m: number | null;
             /** Focus Number */
             focus_number: number | null;
+            /** Gap S */
+            gap_s: number | null;
             /** Iso */
             iso: number | null;
             /** Muted */
@@ -10158,6 +10239,34 @@ export interface components {
             kept: components["schemas"]["FramingOut"][];
             /** Walk */
             walk: components["schemas"]["FramingOut"][];
+        };
+        /**
+         * GalacticOut
+         * @description The galactic centre by time while stars show: seconds of the day, bearing and altitude [degrees]. band: the
+         *     band's middle line at the shot's time, in pieces of bearing and altitude over the land; empty while it is light.
+         */
+        GalacticOut: {
+            /** Altitude Deg */
+            altitude_deg: number[];
+            /** Band */
+            band: number[][][];
+            /** Bearing Deg */
+            bearing_deg: number[];
+            /** Time S */
+            time_s: number[];
+        };
+        /**
+         * GalaxyOut
+         * @description The galactic band over the land: its middle line in pieces of distant points [m], its width over the frame's
+         *     width, and the galactic centre; null below the land.
+         */
+        GalaxyOut: {
+            /** Centre */
+            centre: number[] | null;
+            /** Pieces */
+            pieces: number[][][];
+            /** Width Share */
+            width_share: number;
         };
         /**
          * Goal
@@ -11013,7 +11122,7 @@ export interface components {
          * LightKind
          * @enum {string}
          */
-        LightKind: "low_side_light" | "low_back_light" | "low_front_light" | "open_shade" | "glow" | "blue_hour" | "moonlight" | "dark_sky" | "mist";
+        LightKind: "low_side_light" | "low_back_light" | "low_front_light" | "open_shade" | "glow" | "blue_hour" | "moonlight" | "dark_sky" | "galactic_core" | "crescent_moon" | "half_moon" | "full_moon" | "lunar_eclipse" | "solar_eclipse" | "mist";
         /** LightOut */
         LightOut: {
             /** Band */
@@ -12658,6 +12767,8 @@ export interface components {
             reserve_min: number;
             /** Set Up Min */
             set_up_min: number;
+            /** Simulated Weather */
+            simulated_weather: boolean;
             theme: components["schemas"]["Theme"];
             /** Thumb Deg */
             thumb_deg: number;
@@ -12669,7 +12780,8 @@ export interface components {
         /**
          * PhotographerPatch
          * @description set_up_min before the light; reserve_min for the drive; thumb_mm wide at arm_mm from the eye; polariser_from_mm:
-         *     no polariser on wider lenses, as on 36 × 24 mm; promise_weights by factor, 0 to 100.
+         *     no polariser on wider lenses, as on 36 × 24 mm; simulated_weather: practise with simulated forecasts and tides;
+         *     promise_weights by factor, 0 to 100.
          */
         PhotographerPatch: {
             /**
@@ -12707,6 +12819,11 @@ export interface components {
              * @default 20
              */
             set_up_min?: number | string;
+            /**
+             * Simulated Weather
+             * @default false
+             */
+            simulated_weather?: boolean;
             /** @default graphite */
             theme?: components["schemas"]["Theme"];
             /**
@@ -13187,7 +13304,7 @@ export interface components {
          * @description What a group is in the picture.
          * @enum {string}
          */
-        Role: "whole" | "near" | "middle" | "far" | "stack" | "land" | "sky" | "frozen" | "long" | "empty" | "panorama_row" | "dark_frame" | "test";
+        Role: "whole" | "near" | "middle" | "far" | "stack" | "land" | "sky" | "frozen" | "long" | "empty" | "panorama_row" | "dark_frame" | "test" | "star_trails";
         /** RuledOutOut */
         RuledOutOut: {
             /** Kind */
@@ -13966,6 +14083,7 @@ export interface components {
             /** Elements */
             elements: components["schemas"]["BlockOut"][];
             frame: components["schemas"]["BlockOut"] | null;
+            galactic: components["schemas"]["GalacticOut"] | null;
             /** Ruled Out */
             ruled_out: components["schemas"]["RuledOutOut"][];
             /** Shadow Ratio */
@@ -14893,7 +15011,7 @@ export interface components {
          * @description How the frames of a group become one picture later.
          * @enum {string}
          */
-        Together: "alone" | "stack" | "merge" | "stitch" | "blend" | "average" | "best";
+        Together: "alone" | "stack" | "merge" | "stitch" | "blend" | "average" | "best" | "lighten";
         /** TokenIn */
         TokenIn: {
             /** Token */
@@ -15174,6 +15292,7 @@ export interface components {
         ViewOut: {
             /** Eye */
             eye: number[];
+            galaxy: components["schemas"]["GalaxyOut"] | null;
             /** Ground Line */
             ground_line: number[][];
             /** Ground M */

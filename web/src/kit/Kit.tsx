@@ -159,6 +159,7 @@ function Group({
   children: React.ReactNode;
 }) {
   const [making, setMaking] = useState(false);
+  const inForm = fields.filter((field) => !field.more);
   const queries = useQueryClient();
   const presets = useQuery(presetsQuery()).data?.presets;
   const add = useAct((key: string) => take(client.POST("/api/kit/presets/{key}", { params: { path: { key } } })));
@@ -186,10 +187,10 @@ function Group({
         <Box bg="panel" p="12px" mb="8px" display="grid" gap="10px">
           {before}
           <NewForm
-            key={fields.map((field) => field.name).join()}
+            key={inForm.map((field) => field.name).join()}
             name={path}
             label={`Add the ${word}`}
-            fields={fields.map((field) => ({
+            fields={inForm.map((field) => ({
               ...field,
               placeholder: field.example,
               options: field.yes ? YES_NO : field.options,

@@ -52,6 +52,39 @@ export function Piece({
     await take(client.DELETE(`/api/${path}/{piece_id}`, params));
     refreshPlans(queries);
   };
+  const further = fields.filter((field) => field.more);
+  const grid = (some: KitField[]) => (
+    <Box display="grid" gridTemplateColumns="repeat(auto-fill, minmax(140px, 1fr))" gap="8px 12px" alignItems="start">
+      {some.map((field) =>
+        field.yes ? (
+          <Tick
+            key={field.name}
+            label={field.label}
+            checked={values[field.name] === true}
+            change={(on) => choose.mutate({ field, text: on ? "yes" : "no" })}
+          />
+        ) : field.options ? (
+          <Select
+            key={field.name}
+            label={field.label}
+            value={String(values[field.name] ?? "")}
+            options={field.options}
+            choose={(value) => value !== null && choose.mutate({ field, text: value })}
+          />
+        ) : (
+          <Field
+            key={field.name}
+            label={field.label}
+            name={`${path}:${piece.id}:${field.name}`}
+            value={written(values[field.labelled ?? field.name])}
+            placeholder={field.optional ? field.example : undefined}
+            unit={field.unit}
+            save={save(field)}
+          />
+        ),
+      )}
+    </Box>
+  );
   return (
     <Box borderTop="1px solid" borderColor="line">
       <chakra.button
@@ -80,41 +113,15 @@ export function Piece({
       {open && (
         <Box pb="12px" display="grid" gap="10px">
           <KitUses path={path} name={piece.name} uses={piece.used_by} />
-          <Box
-            display="grid"
-            gridTemplateColumns="repeat(auto-fill, minmax(140px, 1fr))"
-            gap="8px 12px"
-            alignItems="start"
-          >
-            {fields.map((field) =>
-              field.yes ? (
-                <Tick
-                  key={field.name}
-                  label={field.label}
-                  checked={values[field.name] === true}
-                  change={(on) => choose.mutate({ field, text: on ? "yes" : "no" })}
-                />
-              ) : field.options ? (
-                <Select
-                  key={field.name}
-                  label={field.label}
-                  value={String(values[field.name] ?? "")}
-                  options={field.options}
-                  choose={(value) => value !== null && choose.mutate({ field, text: value })}
-                />
-              ) : (
-                <Field
-                  key={field.name}
-                  label={field.label}
-                  name={`${path}:${piece.id}:${field.name}`}
-                  value={written(values[field.labelled ?? field.name])}
-                  placeholder={field.optional ? field.example : undefined}
-                  unit={field.unit}
-                  save={save(field)}
-                />
-              ),
-            )}
-          </Box>
+          {grid(fields.filter((field) => !field.more))}
+          {further.length > 0 && (
+            <chakra.details>
+              <chakra.summary cursor="pointer" fontSize="small" color="muted">
+                more figures
+              </chakra.summary>
+              <Box pt="8px">{grid(further)}</Box>
+            </chakra.details>
+          )}
           <DeleteButton name={piece.name} remove={remove} uses={piece.used_by} />
         </Box>
       )}

@@ -13,6 +13,8 @@ export interface KitField {
   /** The name under which the server gives the value as the trade writes it. */
   labelled?: string;
   options?: readonly { value: string; label: string }[];
+  /** Behind “more figures”; a new piece takes the usual value. */
+  more?: boolean;
 }
 
 export const BODY_FIELDS: KitField[] = [
@@ -29,19 +31,55 @@ export const BODY_FIELDS: KitField[] = [
   { name: "dynamic_range_stops", label: "Dynamic range", unit: "stops", initial: "11" },
   { name: "bracket_frames", label: "Bracket frames", initial: "3", whole: true },
   { name: "bracket_step_ev", label: "Largest step", unit: "EV", initial: "2" },
-  { name: "write_s", label: "Writes a frame in", unit: "s", initial: "0.5" },
-  { name: "dark_frame", label: "Takes dark frames", yes: true, initial: "no" },
-  { name: "battery_frames", label: "A battery's frames (CIPA)", example: "not known", whole: true, optional: true },
-  { name: "batteries", label: "Batteries along", initial: "1", whole: true },
-  { name: "file_mb", label: "A file takes", unit: "MB", example: "not known", optional: true },
-  { name: "card_gb", label: "The card holds", unit: "GB", example: "not known", optional: true },
+  {
+    name: "flash_sync_s",
+    label: "Flash from",
+    example: "1/200",
+    labelled: "flash_sync_label",
+    optional: true,
+    more: true,
+  },
+  { name: "stabiliser_stops", label: "Stabiliser (CIPA)", unit: "stops", example: "none", optional: true, more: true },
+  { name: "extended_iso_min", label: "Lowest extended ISO", example: "none", optional: true, more: true },
+  { name: "extended_iso_max", label: "Highest extended ISO", example: "none", optional: true, more: true },
+  { name: "burst_per_s", label: "Burst", unit: "a second", example: "not known", optional: true, more: true },
+  {
+    name: "buffer_frames",
+    label: "Buffer",
+    unit: "frames",
+    example: "not known",
+    whole: true,
+    optional: true,
+    more: true,
+  },
+  { name: "write_s", label: "Writes a frame in", unit: "s", initial: "0.5", more: true },
+  { name: "dark_frame", label: "Takes dark frames", yes: true, initial: "no", more: true },
+  { name: "dark_frame_from_s", label: "Dark frames from", unit: "s", initial: "1", more: true },
+  {
+    name: "battery_frames",
+    label: "A battery's frames (CIPA)",
+    example: "not known",
+    whole: true,
+    optional: true,
+    more: true,
+  },
+  { name: "batteries", label: "Batteries along", initial: "1", whole: true, more: true },
+  { name: "file_mb", label: "A file takes", unit: "MB", example: "not known", optional: true, more: true },
+  { name: "card_gb", label: "The card holds", unit: "GB", example: "not known", optional: true, more: true },
   {
     name: "film",
     label: "Film",
     options: [{ value: "", label: "none, a sensor" }, ...OPTIONS.FilmKind],
     optional: true,
+    more: true,
   },
-  { name: "film_exponent", label: "Film's exponent over 1 s", example: "a sensor: leave empty", optional: true },
+  {
+    name: "film_exponent",
+    label: "Film's exponent over 1 s",
+    example: "a sensor: leave empty",
+    optional: true,
+    more: true,
+  },
 ];
 
 export const LENS_FIELDS: KitField[] = [

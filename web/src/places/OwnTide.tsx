@@ -62,7 +62,7 @@ export function OwnTide({ location, tides }: { location: Schemas["LocationOut"];
           </Box>
         </Box>
       )}
-      {!own && !writing && (
+      {!own && !writing && tides.length > 0 && (
         <Select
           label="Tide of (simulated, never for safety)"
           field="tide_place"

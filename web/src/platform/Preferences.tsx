@@ -7,13 +7,16 @@ import { upload } from "../api/upload";
 import { asBody } from "../lib/drafts/asBody";
 import { spell } from "../lib/format/spelling";
 import { ButtonLink } from "../ui/form/Button";
-import { Choice, Field } from "../ui/form/Field";
+import { Choice, Field, Tick } from "../ui/form/Field";
 import { FilePick } from "../ui/form/FilePick";
 import { Section } from "../ui/layout/Section";
 import { Failed, Pending } from "../ui/layout/States";
 import { Dialog } from "../ui/overlay/Dialog";
 
-type Preference = Pick<Schemas["PhotographerPatch"], "lengths" | "hours" | "day_order" | "dial_steps">;
+type Preference = Pick<
+  Schemas["PhotographerPatch"],
+  "lengths" | "hours" | "day_order" | "dial_steps" | "simulated_weather"
+>;
 
 /** How one reads figures. Everything is kept as it was; only how it is written changes. */
 export function Preferences({ close }: { close: () => void }) {
@@ -87,6 +90,11 @@ export function Preferences({ close }: { close: () => void }) {
               );
               await queries.invalidateQueries();
             }}
+          />
+          <Tick
+            label="Practise with simulated weather and tides (never for safety)"
+            checked={data.simulated_weather}
+            change={(simulated_weather) => choose({ simulated_weather })}
           />
           <Box color="muted" fontSize="small" maxW="52ch">
             You may type either way in any field: 2 m, 6′ 2″, 16:04, 4 pm. Focal lengths, sensors and close-ups stay in

@@ -24,6 +24,7 @@ def present_body(row: Body, uses: Sequence[Use] = ()) -> out.BodyOut:
         **plain,
         fastest_shutter_label=format_shutter(row.fastest_shutter_s),
         slowest_shutter_label=format_shutter(row.slowest_shutter_s),
+        flash_sync_label=format_shutter(row.flash_sync_s) if row.flash_sync_s is not None else None,
         used_by=present_uses(uses),
     )
 

@@ -33,6 +33,7 @@ class BodyOut(Out):
     id: int
     fastest_shutter_label: str
     slowest_shutter_label: str
+    flash_sync_label: str | None
     used_by: list[ShotRefOut]
 
 

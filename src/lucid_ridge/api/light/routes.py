@@ -53,12 +53,14 @@ def forecast(location_id: int) -> Any:
     """The state of a location's forecast; the service is called if it is outdated."""
     here = context()
     now, service = datetime.now(UTC), current_app.extensions["forecast_url"]
-    question = forecasts.question_for(here.session, here.owner_id, location_id, service, now)
+    simulated = current_app.extensions["forecast_simulated"]
+    question = forecasts.question_for(here.session, here.owner_id, location_id, service, now, simulated)
     if question is not None:
         # The service may be slow, so no transaction stays open meanwhile.
         here.session.rollback()
         forecasts.keep_answer(here.session, here.owner_id, question, forecasts.ask(question, service, now), now)
-    return present_forecast(forecasts.kept_state(here.session, here.owner_id, location_id), now)
+    state = forecasts.kept_state(here.session, here.owner_id, location_id)
+    return present_forecast(state, now, none_set_up=simulated or service is None)
 
 
 @light.post("/locations/<int:location_id>/forecast")

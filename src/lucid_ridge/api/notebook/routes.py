@@ -137,6 +137,7 @@ def _present_photographer(row: Photographer) -> PhotographerOut:
         thumb_mm=row.thumb_mm,
         arm_mm=row.arm_mm,
         polariser_from_mm=row.polariser_from_mm,
+        simulated_weather=row.simulated_weather,
         thumb_deg=thumb_angle_deg(row.thumb_mm, row.arm_mm),
         weights=weights,
     )

@@ -54,12 +54,14 @@ class PhotographerOut(Out):
     arm_mm: float
     thumb_deg: float
     polariser_from_mm: float | None
+    simulated_weather: bool
     weights: list[WeightOut]
 
 
 class PhotographerPatch(In):
     """set_up_min before the light; reserve_min for the drive; thumb_mm wide at arm_mm from the eye; polariser_from_mm:
-    no polariser on wider lenses, as on 36 × 24 mm; promise_weights by factor, 0 to 100.
+    no polariser on wider lenses, as on 36 × 24 mm; simulated_weather: practise with simulated forecasts and tides;
+    promise_weights by factor, 0 to 100.
     """
 
     theme: Theme = Theme.GRAPHITE
@@ -72,6 +74,7 @@ class PhotographerPatch(In):
     thumb_mm: Annotated[LengthMm, Field(ge=1, le=100)] = 22.0
     arm_mm: Annotated[LengthMm, Field(ge=100, le=1200)] = 630.0
     polariser_from_mm: Annotated[LengthMm | None, Field(ge=8, le=200)] = None
+    simulated_weather: bool = False
     promise_weights: dict[str, float] = {}
 
 

@@ -124,7 +124,7 @@ def present_locations(seen: AllLocationDetails) -> out.LocationsOut:
     """Return all locations, the reference places for tides, and what undo would do."""
     return out.LocationsOut(
         locations=[present_location(item) for item in seen.locations],
-        tide_places=tide_places(),
+        tide_places=tide_places() if seen.practises else [],
         undo=UndoOut.model_validate(seen.undo),
     )
 

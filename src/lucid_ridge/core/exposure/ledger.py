@@ -54,13 +54,17 @@ class Ledger:
 
 @dataclass(frozen=True)
 class ExposureReading:
-    """Settings that expose the scene correctly, as metered or as estimated from the light."""
+    """Settings that expose the scene correctly, as metered or as estimated from the light.
+
+    for_the_sky: estimated for the stars in the night sky and not for the land.
+    """
 
     f_number: float
     shutter_s: float
     iso: float
     predicted: bool = False
     through_lens: bool = True
+    for_the_sky: bool = False
 
 
 def carried_by(ledger: Ledger, shutter_s: float, count: int) -> Ledger:
@@ -122,7 +126,8 @@ def build_ledger(
     shutter = float(positive("shutter_s", reading.shutter_s))
     source = "Predicted" if reading.predicted else "Metered"
     settings = f"{format_aperture(reading.f_number)} at {format_shutter(shutter)}, ISO {reading.iso:g}"
-    lines = [LedgerLine(f"{source} light", settings, 0.0, shutter, "reading")]
+    what = "night sky" if reading.for_the_sky else "light"
+    lines = [LedgerLine(f"{source} {what}", settings, 0.0, shutter, "reading")]
 
     def add(label: str, detail: str, stops: float, kind: str) -> None:
         after = shutter_with_filters_s(lines[-1].shutter_s, float(finite("stops", stops)))

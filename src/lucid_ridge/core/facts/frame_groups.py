@@ -29,6 +29,7 @@ class Role(NamedEnum):
     ROW = "panorama_row"
     DARK = "dark_frame"
     TEST = "test"
+    TRAILS = "star_trails"
 
 
 # Taken beside the picture: nothing in it is made of them.
@@ -99,6 +100,7 @@ class Together(NamedEnum):
     BLEND = "blend"
     AVERAGE = "average"
     BEST = "best"
+    LIGHTEN = "lighten"
 
 
 class FrameOrder(StrEnum):
@@ -116,7 +118,8 @@ class FrameGroup:
 
     focus_number: of the position, from 1 at the nearest. shutter_s: the time of its own; the ISO follows from it where
     none is said. offset_ev: brighter positive. count: how often each of its frames is taken. aim_row: of a panorama,
-    from 1 at the top; None: all rows. start_min: minutes after the moment, before it negative. filter_ids: of the
+    from 1 at the top; None: all rows. gap_s: from the end of one frame to the start of the next, by an interval timer;
+    None: the waits of the sequence. start_min: minutes after the moment, before it negative. filter_ids: of the
     chosen ones.
     """
 
@@ -134,6 +137,7 @@ class FrameGroup:
     filter_ids: tuple[int, ...] = ()
     count: Annotated[int, Fact(Kind.COUNT, 1, 500, label="how often")] = 1
     burst_per_s: Annotated[float | None, Fact(Kind.NUMBER, 0.2, 120.0, label="frames a second")] = None
+    gap_s: Annotated[float | None, Fact(Kind.SECONDS, 0.0, 3600.0, label="gap between frames")] = None
     aim_row: Annotated[int | None, Fact(Kind.COUNT, 1, 100, label="row")] = None
     start: Annotated[GroupStart, Fact(label="start")] = GroupStart.AT_ONCE
     start_clock: Annotated[time | None, Fact(label="clock time")] = None

@@ -44,7 +44,10 @@ class Body:
 
     dynamic_range_stops: scene range of one frame at base ISO. film_exponent: of a film's reciprocity failure; film:
     its kind; None: a sensor. battery_frames: the maker's count (CIPA DC-002) for one battery; batteries: how many
-    there are.
+    there are. slowest_shutter_s: the longest time that the body counts by itself. dark_frame: after exposures from
+    dark_frame_from_s on it takes one as long without light. extended_iso_min, extended_iso_max: ends of the extended
+    range, beyond base and highest. stabiliser_stops: by CIPA DC-011. flash_sync_s: the shortest time at which a flash
+    reaches the whole frame. burst_per_s, buffer_frames: how fast, and how many, before the buffer is full.
     """
 
     id: int
@@ -63,12 +66,21 @@ class Body:
     bracket_step_ev: Annotated[float, Fact(Kind.EV, 0.0, 5.0, above=True, label="step of a bracket")] = 2.0
     write_s: Annotated[float, Fact(Kind.SECONDS, 0.0, 60.0, label="writing time")] = 0.5
     dark_frame: Annotated[bool, Fact(label="dark frame")] = False
+    dark_frame_from_s: Annotated[float, Fact(Kind.SECONDS, 0.0, 3600.0, label="dark frames from")] = 1.0
     film_exponent: Annotated[float | None, Fact(Kind.NUMBER, 1.0, LONGEST_EXPONENT, label="film's exponent")] = None
     film: Annotated[FilmKind | None, Fact(label="film")] = None
     battery_frames: Annotated[int | None, Fact(Kind.COUNT, 10, 100_000, label="frames of a battery")] = None
     batteries: Annotated[int, Fact(Kind.COUNT, 1, 50, label="batteries")] = 1
     file_mb: Annotated[float | None, Fact(Kind.NUMBER, 0.1, 5000.0, label="size of a file")] = None
     card_gb: Annotated[float | None, Fact(Kind.NUMBER, 0.1, 100_000.0, label="size of the card")] = None
+    extended_iso_min: Annotated[float | None, Fact(Kind.ISO, 1.0, 1e7, label="lowest extended ISO")] = None
+    extended_iso_max: Annotated[float | None, Fact(Kind.ISO, 1.0, 1e7, label="highest extended ISO")] = None
+    stabiliser_stops: Annotated[float | None, Fact(Kind.EV, 0.0, 12.0, label="stabiliser")] = None
+    flash_sync_s: Annotated[float | None, Fact(Kind.SHUTTER, 0.0, 60.0, above=True, label="flash synchronisation")] = (
+        None
+    )
+    burst_per_s: Annotated[float | None, Fact(Kind.NUMBER, 0.2, 240.0, label="frames a second")] = None
+    buffer_frames: Annotated[int | None, Fact(Kind.COUNT, 1, 100_000, label="frames in the buffer")] = None
 
     @property
     def longest_s(self) -> float:
@@ -88,16 +100,28 @@ class Body:
         """Whether a time [s] is beyond the slowest that the body marks."""
         return shutter_s > self.slowest_shutter_s * (1 + _SLOW_SLACK)
 
+    @property
+    def iso_range(self) -> tuple[float, float]:
+        """The lowest and highest ISO that can be set, the extended range included."""
+        lowest, highest = self.extended_iso_min or self.base_iso, self.extended_iso_max or self.max_iso
+        return min(lowest, self.base_iso), max(highest, self.max_iso)
+
     def takes_iso(self, iso: float) -> bool:
-        return self.base_iso <= iso <= self.max_iso
+        lowest, highest = self.iso_range
+        return lowest <= iso <= highest
+
+    def extends_iso(self, iso: float) -> bool:
+        """Whether an ISO lies in the extended range: the sensor is read as at its base or highest ISO."""
+        return self.takes_iso(iso) and not self.base_iso <= iso <= self.max_iso
 
     def held_stops(self, iso: float) -> float:
         """Return the range of a scene [stops] that one frame holds at an ISO: a stop less for each doubling over base
-        ISO (common practice), 1 at least.
+        ISO, and for each halving under it (common practice), 1 at least.
 
-        A film holds what it holds.
+        An extended low ISO is base ISO with more light: the highlights clip as much earlier. A film holds what it
+        holds.
         """
-        lost = 0.0 if self.film_exponent is not None else max(0.0, math.log2(iso / self.base_iso))
+        lost = 0.0 if self.film_exponent is not None else abs(math.log2(iso / self.base_iso))
         return max(1.0, self.dynamic_range_stops - lost)
 
 

@@ -245,7 +245,8 @@ class OtherPlace:
 class Element:
     """Something in the scene.
 
-    distance_m is from the lens; speed_mps how fast it moves across the view, if it does.
+    distance_m is from the lens; speed_mps how fast it moves, if it does; flow_bearing_deg where level water flows to
+    (None: taken to be across the view, where it draws the longest streak).
 
     moving: what kind of thing it is that moves, passing_per_min: how many of them pass through the frame a minute.
     material: what it is made of (None: as its shape is usually), reflectance where it is known better. bed_m: height of
@@ -267,6 +268,7 @@ class Element:
     reflectance: Annotated[float | None, Fact(Kind.SHARE, 0.005, 1.0, label="reflectance")] = None
     moving: Annotated[MovingKind | None, Fact(label="what moves")] = None
     passing_per_min: Annotated[float | None, Fact(Kind.NUMBER, 0.0, 600.0, label="passing a minute")] = None
+    flow_bearing_deg: Annotated[float | None, Fact(Kind.BEARING, 0.0, 360.0, label="direction of flow")] = None
     skyline: Skyline | None = None
     course: tuple[tuple[float, float], ...] = ()
     # By how much faster it is than is written of it, by the log [stops].

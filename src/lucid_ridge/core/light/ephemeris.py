@@ -12,8 +12,8 @@ from importlib.resources import files
 from typing import Any
 
 import numpy as np
-from skyfield.api import load, load_file, wgs84
-from skyfield.framelib import true_equator_and_equinox_of_date
+from skyfield.api import Star, load, load_file, wgs84
+from skyfield.framelib import itrs, true_equator_and_equinox_of_date
 
 from ..errors import InputError
 from ..spans.instants import unix_seconds
@@ -23,6 +23,8 @@ STANDARD_PRESSURE_MBAR = 1010.0
 STANDARD_TEMPERATURE_C = 10.0
 # Below this airless altitude refraction models disagree and none is applied.
 LOWEST_REFRACTED_DEG = -1.0
+# Without parallax: as far away as the library takes a star to be. The galactic centre's source stands in stars.py.
+_STARS = {"galactic_centre": Star(ra_hours=(17, 45, 40), dec_degrees=(-29, 0, 28))}
 
 
 @dataclass(frozen=True)
@@ -94,10 +96,13 @@ def apparent_of_date_km(body: str, seconds: Any) -> tuple[Any, Any]:
     """Return a body's apparent place from the Earth's centre [km, shape (n, 3)] and the sidereal angle [rad] at unix
     seconds.
 
-    body: "sun" or "moon"; axes of the true equator and equinox of date. Source: [1].
+    body: "sun", "moon" or "galactic_centre"; axes of the true equator and equinox of date. Source: [1].
     """
     bodies, _ = _ephemeris()
     moments = _moments(np.asarray(seconds, dtype=np.float64))
+    if body in _STARS:
+        seen = bodies["earth"].at(moments).observe(_STARS[body]).apparent()
+        return seen.frame_xyz(true_equator_and_equinox_of_date).km.T, np.radians(moments.gast * 15.0)
     place = (
         bodies["earth"].at(moments).observe(bodies[body]).apparent().frame_xyz(true_equator_and_equinox_of_date).km.T
     )
@@ -106,6 +111,14 @@ def apparent_of_date_km(body: str, seconds: Any) -> tuple[Any, Any]:
     true_km = (bodies[body] - bodies["earth"]).at(moments).distance().km
     place *= (true_km / np.linalg.norm(place, axis=1))[:, None]
     return place, np.radians(moments.gast * 15.0)
+
+
+def star_directions(directions: Any, moment: Any) -> Any:
+    """Return J2000 unit vectors [shape (…, 3)] in Earth-fixed axes at one instant.
+
+    Aberration is left out: a third of an arc minute.
+    """
+    return np.asarray(directions) @ itrs.rotation_at(_moments(unix_seconds(moment))).T
 
 
 def observer_km(latitude_deg: float, longitude_deg: float, elevation_m: float) -> Any:

@@ -39,7 +39,10 @@ class Geocentric:
 
 
 def geocentric(body: str, start_s: float, end_s: float) -> Geocentric:
-    """Return the splines of a body ("sun" or "moon") that cover start_s to end_s [unix seconds]. Source: [1]."""
+    """Return the splines of a body ("sun", "moon", "galactic_centre") over start_s to end_s [unix seconds].
+
+    Source: [1].
+    """
     return _blocks(body, math.floor((start_s - _MARGIN_S) / _BLOCK_S), math.ceil((end_s + _MARGIN_S) / _BLOCK_S))
 
 

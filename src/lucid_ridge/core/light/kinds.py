@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from enum import Enum, auto
 
 import numpy as np
 
@@ -31,13 +32,40 @@ class LightKind(NamedEnum):
     BLUE_HOUR = "blue_hour"
     MOONLIGHT = "moonlight"
     DARK_SKY = "dark_sky"
+    GALACTIC_CORE = "galactic_core"
+    CRESCENT_MOON = "crescent_moon"
+    HALF_MOON = "half_moon"
+    FULL_MOON = "full_moon"
+    LUNAR_ECLIPSE = "lunar_eclipse"
+    SOLAR_ECLIPSE = "solar_eclipse"
     MIST = "mist"
 
 
 # The sun this high has warmed the mist away (our own model).
 _MIST_LIFTS_DEG = 10.0
 # These belong to a night, which runs from noon to noon.
-NIGHT_KINDS = (LightKind.MOONLIGHT, LightKind.DARK_SKY)
+NIGHT_KINDS = (
+    LightKind.MOONLIGHT,
+    LightKind.DARK_SKY,
+    LightKind.GALACTIC_CORE,
+    LightKind.CRESCENT_MOON,
+    LightKind.HALF_MOON,
+    LightKind.FULL_MOON,
+    LightKind.LUNAR_ECLIPSE,
+)
+# Parts of the disc that are lit: a crescent that is seen, about a half, and full (common practice).
+_CRESCENT, _HALF, _FULL = (0.01, 0.35), (0.35, 0.65), 0.97
+
+
+class Listed(Enum):
+    """When the windows of a day name a kind that nobody asks for.
+
+    ALWAYS: with the reason where it does not come. WHEN_IT_COMES: rare ones. WHEN_WANTED: variants of another kind.
+    """
+
+    ALWAYS = auto()
+    WHEN_IT_COMES = auto()
+    WHEN_WANTED = auto()
 
 
 @dataclass(frozen=True)
@@ -55,6 +83,7 @@ class Kind:
     name: str
     conditions: tuple[Condition, ...]
     needs_bearing: bool = False
+    listed: Listed = Listed.ALWAYS
 
 
 def _between(value: Floats, low: float, high: float) -> Floats:
@@ -66,6 +95,23 @@ _LOW_SUN = Condition(
     lambda sky: _between(sky.sun_altitude_deg, SUNRISE_ALTITUDE_DEG - sky.dip_deg, LOW_BELOW_DEG),
 )
 _LIT = Condition("it clears the land and reaches the subject", lambda sky: sky.subject_clearance_deg)
+
+_DARK = Condition(
+    "the sun is more than 18° down, or as low as it gets that night",
+    lambda sky: sky.dark_below_deg - sky.sun_altitude_deg,
+)
+_NO_MOON = Condition(
+    "the moon is down, behind land or a thin crescent",
+    lambda sky: np.maximum(-sky.moon_clearance_deg, 100 * (0.1 - sky.moon_fraction)),
+)
+_MOON_SHOWS = Condition("the moon clears the land", lambda sky: sky.moon_clearance_deg)
+_SUN_DOWN = Condition("the sun is down", lambda sky: SUNRISE_ALTITUDE_DEG - sky.dip_deg - sky.sun_altitude_deg)
+
+
+def _moon_kind(kind: LightKind, words: str, low: float, high: float) -> Kind:
+    lit = Condition(words, lambda sky: 100 * _between(sky.moon_fraction, low, high))
+    return Kind(kind, (_SUN_DOWN, _MOON_SHOWS, lit), listed=Listed.WHEN_WANTED)
+
 
 KINDS: tuple[Kind, ...] = (
     Kind(
@@ -114,19 +160,38 @@ KINDS: tuple[Kind, ...] = (
         LightKind.MOONLIGHT,
         (
             Condition("the sun is more than 9° down", lambda sky: -9 - sky.sun_altitude_deg),
-            Condition("the moon clears the land", lambda sky: sky.moon_clearance_deg),
+            _MOON_SHOWS,
             Condition("at least a third of its disc is lit", lambda sky: 100 * (sky.moon_fraction - 1 / 3)),
         ),
     ),
+    Kind(LightKind.DARK_SKY, (_DARK, _NO_MOON)),
     Kind(
-        LightKind.DARK_SKY,
+        LightKind.GALACTIC_CORE,
         (
-            Condition("the sun is more than 18° down", lambda sky: -18 - sky.sun_altitude_deg),
-            Condition(
-                "the moon is down, behind land or a thin crescent",
-                lambda sky: np.maximum(-sky.moon_clearance_deg, 100 * (0.1 - sky.moon_fraction)),
-            ),
+            _DARK,
+            _NO_MOON,
+            Condition("the galactic centre clears the land", lambda sky: sky.galactic_clearance_deg),
         ),
+        listed=Listed.WHEN_IT_COMES,
+    ),
+    _moon_kind(LightKind.CRESCENT_MOON, "up to a third of the moon's disc is lit", *_CRESCENT),
+    _moon_kind(LightKind.HALF_MOON, "about half of the moon's disc is lit", *_HALF),
+    _moon_kind(LightKind.FULL_MOON, "the moon is full", _FULL, 2.0),
+    Kind(
+        LightKind.LUNAR_ECLIPSE,
+        (
+            Condition("the moon stands in the Earth's umbra", lambda sky: sky.umbral_magnitude),
+            _MOON_SHOWS,
+        ),
+        listed=Listed.WHEN_IT_COMES,
+    ),
+    Kind(
+        LightKind.SOLAR_ECLIPSE,
+        (
+            Condition("the moon stands before the sun", lambda sky: sky.sun_bite_deg),
+            Condition("the sun clears the land", lambda sky: sky.sun_clearance_deg),
+        ),
+        listed=Listed.WHEN_IT_COMES,
     ),
     Kind(
         LightKind.MIST,

@@ -18,6 +18,7 @@ from numpy.typing import NDArray
 from ..exposure.ev import ev100_from_illuminance
 from ..units.quantities import Quantity, as_floats, in_callers_shape
 from .clear_sky import beam_share
+from .eclipses import Horizontal, moon_lit_share, sun_covered_share
 from .illuminance import LOWEST_DEG, cloud_factor_kasten1980, sun_illuminance_lux
 from .moon import MEAN_DISTANCE_KM, moon_illuminance_lux, moon_phase
 from .skyline import Skyline, clearance_at_deg
@@ -27,6 +28,11 @@ Floats = NDArray[np.float64]
 # Without sun and moon: airglow and starlight [lux].
 NIGHT_LUX = float(sun_illuminance_lux(LOWEST_DEG))
 _PHASE_STEP_S, _AROUND_S = 1800.0, 2 * 86400.0
+# Sun, moon and shadow can only meet while the phase angle is so near to 180 or 0: radii, parallax and half a step.
+_ECLIPSE_WITHIN_DEG = 2.2
+# In a total eclipse of the sun the air outside the moon's shadow leaves some 5 lux of 100,000 (from memory, after
+# W. E. Sharp and others, Applied Optics 10 (1971) 1207).
+_IN_TOTALITY = 5e-5
 # A body so low gives no beam that reaches far: its level light is divided by no smaller sine [degrees].
 _LOWEST_BEAM_DEG = 0.3
 
@@ -59,11 +65,13 @@ def illumination(
     sun_free: Quantity = 1.0,
     moon_free: Quantity = 1.0,
     moon_share: Quantity = 1.0,
+    sun_share: Quantity = 1.0,
 ) -> Illumination:
     """Return the light of sun and moon at airless altitudes [degrees] under cloud [oktas]. Broadcasts.
 
     sun_free, moon_free: share of the disc that no land hides, 0 to 1. moon_share: the moon's light as a share of a full
-    moon's at its mean distance. Raises InputError for cloud outside 0 to 8.
+    moon's at its mean distance. sun_share: the sun's light as a share of what it has without an eclipse. Raises
+    InputError for cloud outside 0 to 8.
     """
     sun, moon, oktas = (
         as_floats(name, value)
@@ -74,7 +82,7 @@ def illumination(
         )
     )
     left = np.asarray(cloud_factor_kasten1980(oktas))
-    of_sun = np.interp(sun, _ALTITUDES_DEG, _sun_lux()) * left
+    of_sun = np.interp(sun, _ALTITUDES_DEG, _sun_lux()) * sun_share * left
     of_moon = np.interp(moon, _ALTITUDES_DEG, _full_moon_lux()) * moon_share * left
     sun_beam, moon_beam = (
         whole * np.interp(altitude, _ALTITUDES_DEG, _beam_shares()) * (1 - oktas / 8)
@@ -112,7 +120,8 @@ class LightAtPlace:
             cloud_oktas=oktas,
             sun_free=self._free_share(self.sun, sun),
             moon_free=self._free_share(self.moon, moon),
-            moon_share=self._moon_share(when, moon[2]),
+            moon_share=self._moon_share(when, moon[2]) * self._out_of_shadow(when),
+            sun_share=self._sun_share(when, sun, moon),
         )
 
     def lux(self, seconds: Quantity, cloud_oktas: Quantity = 0.0) -> Any:
@@ -133,7 +142,7 @@ class LightAtPlace:
         before, after = np.asarray(self.ev100(np.array([seconds - 60.0, seconds + 60.0]), cloud_oktas))
         return float(after - before) / 2
 
-    def _free_share(self, track: Track, horizontal: tuple[Any, Any, Any]) -> Floats:
+    def _free_share(self, track: Track, horizontal: Horizontal) -> Floats:
         """Return the share of a body's disc above the skyline, 0 to 1."""
         clear = clearance_at_deg(track, self.skyline, horizontal)
         if float(clear.min(initial=1.0)) >= 1.0:
@@ -149,12 +158,42 @@ class LightAtPlace:
             np.interp((when - first) / step, np.arange(len(factors)), factors) * (MEAN_DISTANCE_KM / distance_km) ** 2
         )
 
+    def _sun_share(self, when: Floats, sun: Horizontal, moon: Horizontal) -> Floats | float:
+        """Return the sun's light as a share of what it has without an eclipse."""
+        if not _meets(when, self._eclipses_near[0]):
+            return 1.0
+        return np.maximum(_IN_TOTALITY, 1 - sun_covered_share(self.sun, sun, self.moon, moon))
+
+    def _out_of_shadow(self, when: Floats) -> Floats | float:
+        """Return the moon's light as a share of what it has outside the Earth's shadow."""
+        return moon_lit_share(when) if _meets(when, self._eclipses_near[1]) else 1.0
+
+    @cached_property
+    def _eclipses_near(self) -> tuple[tuple[float, float] | None, tuple[float, float] | None]:
+        """Between which times [Unix s] the moon may cover the sun, and the Earth's shadow the moon; most days, never.
+
+        Over the tracks and two days around, told by the phase angle.
+        """
+        knots = self._knots
+        angle = np.asarray(moon_phase(knots).phase_angle_deg)
+        near = (knots[angle > 180 - _ECLIPSE_WITHIN_DEG], knots[angle < _ECLIPSE_WITHIN_DEG])
+        solar, lunar = ((float(found[0]), float(found[-1])) if found.size else None for found in near)
+        return solar, lunar
+
+    @cached_property
+    def _knots(self) -> Floats:
+        return np.arange(self.moon.start_s - _AROUND_S, self.moon.end_s + _AROUND_S + _PHASE_STEP_S, _PHASE_STEP_S)
+
     @cached_property
     def _phase_factors(self) -> tuple[float, float, Floats]:
         """The moon's light by its phase, every half hour over the tracks and two days around: first, step [s]."""
-        knots = np.arange(self.moon.start_s - _AROUND_S, self.moon.end_s + _AROUND_S + _PHASE_STEP_S, _PHASE_STEP_S)
+        knots = self._knots
         lux = np.asarray(moon_illuminance_lux(45.0, moon_phase(knots).phase_angle_deg))
         return float(knots[0]), _PHASE_STEP_S, lux / float(moon_illuminance_lux(45.0, 0.0))
+
+
+def _meets(when: Floats, span: tuple[float, float] | None) -> bool:
+    return span is not None and bool(when.size) and float(when.min()) <= span[1] and float(when.max()) >= span[0]
 
 
 # What depends on the altitude alone is tabulated: a curve or a long exposure asks for hundreds of instants.

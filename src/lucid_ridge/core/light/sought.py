@@ -11,11 +11,16 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..tides.heights import Tide
+from .bands import ASTRONOMICAL_DEG, NAUTICAL_DEG
+from .eclipses import sun_bite_deg, umbral_magnitude
 from .moon import moon_phase
 from .skyline import LEVEL, Skyline, clearance_at_deg
+from .stars import GALACTIC_CENTRE
 from .track import Track, body_track
 
 Floats = NDArray[np.float64]
+# Nights that never get astronomically dark count as dark while the sun is so near to its lowest [degrees].
+_NEAR_LOWEST_DEG = 1.0
 
 
 @dataclass(frozen=True)
@@ -52,6 +57,10 @@ class Scene:
     def moon(self) -> Track:
         return self._track("moon")
 
+    @cached_property
+    def galactic_centre(self) -> Track:
+        return self._track(GALACTIC_CENTRE)
+
     def _track(self, body: str) -> Track:
         return body_track(body, self.latitude_deg, self.longitude_deg, self.elevation_m, self.start_utc, self.end_utc)
 
@@ -67,7 +76,7 @@ class Sky:
         followed again.
         """
         other = Sky(scene, self.seconds)
-        for name in ("_sun", "sun_clearance_deg"):
+        for name in ("_sun", "_moon", "sun_clearance_deg", "moon_clearance_deg", "moon_fraction"):
             other.__dict__[name] = getattr(self, name)
         return other
 
@@ -104,8 +113,49 @@ class Sky:
         return clearance_at_deg(self.scene.sun, self.scene.subject_skyline, self._sun)
 
     @cached_property
+    def dark_below_deg(self) -> Floats:
+        """The sun's altitude below which the sky counts as dark: -18 degrees, or near the night's lowest where it does
+        not go so far, at most -12.
+
+        The lowest is that of the sun's declination at the instant.
+        """
+        x, y, z = np.moveaxis(self.scene.sun.position_km(self.seconds), -1, 0)
+        lowest = np.abs(self.scene.latitude_deg + np.degrees(np.arctan2(z, np.hypot(x, y)))) - 90
+        return np.asarray(np.clip(lowest + _NEAR_LOWEST_DEG, ASTRONOMICAL_DEG, NAUTICAL_DEG))
+
+    @cached_property
+    def sun_bite_deg(self) -> Floats:
+        """How far the moon reaches over the sun's edge: positive during an eclipse of the sun."""
+        return sun_bite_deg(self.scene.sun, self._sun, self.scene.moon, self._moon)
+
+    @cached_property
+    def umbral_magnitude(self) -> Floats:
+        """How deep the moon stands in the Earth's umbra: positive during an eclipse of the moon."""
+        return umbral_magnitude(self.seconds)
+
+    @cached_property
+    def galactic_centre(self) -> tuple[Floats, Floats, Floats]:
+        return self.scene.galactic_centre.horizontal(self.seconds)
+
+    @cached_property
+    def galactic_clearance_deg(self) -> Floats:
+        return clearance_at_deg(self.scene.galactic_centre, self.scene.skyline, self.galactic_centre)
+
+    @cached_property
+    def _moon(self) -> tuple[Floats, Floats, Floats]:
+        return self.scene.moon.horizontal(self.seconds)
+
+    @property
+    def moon_altitude_deg(self) -> Floats:
+        return self._moon[0]
+
+    @property
+    def moon_azimuth_deg(self) -> Floats:
+        return self._moon[1]
+
+    @cached_property
     def moon_clearance_deg(self) -> Floats:
-        return clearance_at_deg(self.scene.moon, self.scene.skyline, self.scene.moon.horizontal(self.seconds))
+        return clearance_at_deg(self.scene.moon, self.scene.skyline, self._moon)
 
     @cached_property
     def moon_fraction(self) -> Floats:

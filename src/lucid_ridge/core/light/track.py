@@ -48,6 +48,10 @@ class Track:
         east = east + carried * distance
         return np.degrees(np.arctan2(up, np.hypot(east, north))), np.degrees(np.arctan2(east, north)) % 360, distance
 
+    def position_km(self, seconds: Any) -> NDArray[np.float64]:
+        """Return the place seen from the Earth's centre, in the true equator of date [km, shape (…, 3)]."""
+        return self._geocentric.position_km(seconds)
+
     def beyond_meridian(self, seconds: Any) -> Any:
         """Return how far the body has moved past the meridian plane [sine of the topocentric hour angle, west
         positive].
@@ -74,7 +78,7 @@ class Track:
 
     def semidiameter_at_deg(self, distance_km: Any) -> NDArray[np.float64]:
         """Return the angle from centre to limb [degrees] at a distance [km]."""
-        radius = SUN_RADIUS_KM if self.body == "sun" else MOON_RADIUS_KM
+        radius = {"sun": SUN_RADIUS_KM, "moon": MOON_RADIUS_KM}.get(self.body, 0.0)
         return np.asarray(np.degrees(np.arcsin(radius / distance_km)))
 
 
@@ -98,7 +102,7 @@ def moon_track(
 def body_track(
     body: str, latitude_deg: float, longitude_deg: float, elevation_m: float, start_utc: datetime, end_utc: datetime
 ) -> Track:
-    """Return the track of "sun" or "moon"."""
+    """Return the track of "sun", "moon" or "galactic_centre"."""
     start, end = (float(unix_seconds(moment)) for moment in (start_utc, end_utc))
     return _track(body, float(latitude_deg), float(longitude_deg), float(elevation_m), start, end)
 

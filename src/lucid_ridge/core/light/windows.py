@@ -17,8 +17,9 @@ from ..spans.instants import from_unix, unix_seconds
 from ..spans.intervals import Interval
 from ..spans.searching import RESOLUTION_S, positive_spans, samples
 from ..units.lengths import format_height
-from .kinds import KINDS, NIGHT_BAND, NIGHT_KINDS, Condition, Kind, kind_named, water_condition
+from .kinds import KINDS, NIGHT_BAND, NIGHT_KINDS, Condition, Kind, Listed, kind_named, water_condition
 from .season import intersect
+from .seen_bodies import SeenBody, seen_body
 from .sought import Scene, Sky
 
 DAY_SAMPLE_S, YEAR_SAMPLE_S = 120.0, 240.0
@@ -48,6 +49,8 @@ class LightWindow:
     water_m: tuple[float, float] | None
     wet_spans: tuple[Interval, ...] = ()
     water_known: bool = True
+    # What a night's light is about: the moon, the galactic centre; None without figures.
+    body: SeenBody | None = None
 
     @property
     def wet_span(self) -> Interval | None:
@@ -105,7 +108,8 @@ def find_windows(
 ) -> tuple[list[LightWindow], list[RuledOut]]:
     """Return the windows of every kind, best first, and the kinds that are ruled out with the reason.
 
-    Kinds that depend on the view are left out while the scene has no bearing. wanted: the kind the shot asks for.
+    Kinds that depend on the view are left out while the scene has no bearing, rare ones where they do not come (see
+    Listed). wanted: the kind the shot asks for.
     date_hours: only the windows that belong to that date, whole; without it all, cut off at the scene's ends. only: the
     kinds to look for, bands of the day among them; None: all kinds. figures: whether sun and water are included.
     """
@@ -114,9 +118,14 @@ def find_windows(
     for kind in KINDS if only is None else [kind_named(name) for name in only]:
         if kind.needs_bearing and scene.bearing_deg is None:
             continue
+        asked = kind.name == wanted or only is not None
+        if kind.listed is Listed.WHEN_WANTED and not asked:
+            continue
         all_spans = kind_spans(scene, kind.name)
         spans = [span for span in all_spans if date_hours is None or date_hours.holds(kind.name, span)]
         found += [_window(scene, kind, span, wanted, figures) for span in spans]
+        if not spans and not asked and kind.listed is Listed.WHEN_IT_COMES:
+            continue
         if not spans:
             out.append(RuledOut(kind.name, why_never(scene, kind, date_hours)))
         elif (
@@ -246,6 +255,7 @@ def _window(scene: Scene, kind: Kind, span: Interval, wanted: str | None, figure
         water_m=_range(sky.water_m) if known else None,
         wet_spans=wet_spans,
         water_known=known,
+        body=seen_body(scene, kind.name, span),
     )
 
 

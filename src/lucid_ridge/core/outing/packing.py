@@ -66,7 +66,8 @@ def packing_list(
     for at in taken:
         _kit(add, stops[at])
     _stores(add, stops, plans, taken)
-    _weather(add, [hour for at in plan.order if (hour := _hour(stops[at], plan, at)) is not None])
+    simulated = any(item.facts and item.facts.forecast and item.facts.forecast.simulated for item in stops)
+    _weather(add, [hour for at in plan.order if (hour := _hour(stops[at], plan, at)) is not None], simulated)
     if any(part.dark for part in plan.parts):
         add("to get there", "head torch with spare battery", "ways in the dark")
     for at in plan.order:
@@ -150,18 +151,19 @@ def _hour(item: StopFacts, plan: OutingPlan, at: int) -> ForecastHour | None:
     return facts.forecast.at(plan.start_utc + timedelta(seconds=visit.begin_s))
 
 
-def _weather(add: Add, hours: Sequence[ForecastHour]) -> None:
+def _weather(add: Add, hours: Sequence[ForecastHour], simulated: bool) -> None:
     if not hours:
         return
+    so = " (simulated)" if simulated else ""
     coldest = min(
         chill if (chill := wind_chill_c(hour.temperature_c, hour.wind_mps)) is not None else hour.temperature_c
         for hour in hours
     )
     if coldest < _COLD_C:
-        add("for oneself", "warm layers, hat, gloves one can work in", f"feels like {coldest:.0f} °C")
+        add("for oneself", "warm layers, hat, gloves one can work in", f"feels like {coldest:.0f} °C{so}")
     wettest = max(hour.rain_mm for hour in hours)
     if wettest >= _WET_MM_PER_H:
-        add("for oneself", "waterproofs, a cover for the camera, dry cloths", f"rain of {wettest:.1f} mm an hour")
+        add("for oneself", "waterproofs, a cover for the camera, dry cloths", f"rain of {wettest:.1f} mm an hour{so}")
 
 
 def _place(add: Add, item: StopFacts) -> None:

@@ -26,7 +26,6 @@ from ..planning.exposure.exposures import ledger_filter, reading_of
 from ..planning.exposure.tonal_range import HARDLY_STOPS, SceneRange, lost_stops, scene_range
 from ..planning.light.changing_light import changing_light
 from ..planning.light.plan import LightStep
-from ..planning.sequence.timeline import DARK_FRAME_FROM_S
 from ..units.markings import ISO_MARKINGS
 from .missed import SLACK
 from .space import Glass, Space
@@ -78,7 +77,9 @@ def exposed_sets(
 def dark_frames_s(body: Body, shutter_s: Floats) -> Floats:
     """Return how long the body's dark frames take [s]."""
     return (
-        np.where(shutter_s >= DARK_FRAME_FROM_S, shutter_s, 0.0) if body.dark_frame else np.zeros(np.shape(shutter_s))
+        np.where(shutter_s >= body.dark_frame_from_s, shutter_s, 0.0)
+        if body.dark_frame
+        else np.zeros(np.shape(shutter_s))
     )
 
 

@@ -199,9 +199,7 @@ class _ManyFigures:
     ) -> Floats:
         places = n * self.aims
         if overheads.burst_per_s:
-            return np.asarray(
-                np.maximum(open_s, (frames - 1) / overheads.burst_per_s + open_s / frames) + overheads.write_s
-            )
+            return np.asarray(overheads.burst_s(frames, open_s))
         automatic = item.automatic if item.automatic is not None else False
         block = overheads.block_s(places, frames / places, 1, open_s, dark_s, automatic)
         # The second of two groups goes through all positions again; each settles before its first frame.

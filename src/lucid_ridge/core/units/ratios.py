@@ -9,6 +9,7 @@ from .numbers import NUMBER, cleaned_number, parse_measure, shown
 
 _RATIO = re.compile(rf"({NUMBER})\s*[:/]\s*({NUMBER})", re.ASCII)
 _SPEED = re.compile(r"(?:iso\s*)?(.+?)(?:\s*iso)?", re.IGNORECASE)
+_EXTENDED = re.compile(r"(?:iso\s*)?(?:lo|hi|l|h)\s*-?\d+(?:\.\d+)?", re.IGNORECASE)
 _MIXED = re.compile(r"(\d+)\s+(\d+)\s*/\s*(\d+)(.*)", re.ASCII)
 _EV = re.compile(r"(?:ev\s*)?(.+)", re.IGNORECASE)
 
@@ -34,7 +35,16 @@ def parse_share(text: str) -> float:
 
 
 def parse_iso(text: str) -> float:
-    """Return the ISO speed meant by text: "400", "ISO 400", "400 ISO". Raises InputError otherwise."""
+    """Return the ISO speed meant by text: "400", "ISO 400", "400 ISO". Raises InputError otherwise.
+
+    "Lo 1" and "Hi 1" are names of a body: which speed they stand for is asked.
+    """
+    if _EXTENDED.fullmatch(cleaned_number(text)):
+        raise InputError(
+            "number",
+            f"“{shown(text)}” is what a body calls an extended speed: write the speed itself. "
+            "One under base ISO 100 is 50; enter the body's extended range with the kit.",
+        )
     return _behind_a_word(text, _SPEED, "an ISO speed", "400 or ISO 400")
 
 

@@ -34,10 +34,11 @@ class ForecastHour:
 
 @dataclass(frozen=True)
 class Forecast:
-    """Hours in order of time; issued_utc: when it was made."""
+    """Hours in order of time; issued_utc: when it was made. simulated: to practise with, never for safety."""
 
     issued_utc: datetime
     hours: tuple[ForecastHour, ...]
+    simulated: bool = False
 
     def at(self, moment: datetime) -> ForecastHour | None:
         """Return the hour that holds an instant; None where it is missing."""

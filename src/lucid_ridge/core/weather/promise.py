@@ -16,7 +16,12 @@ from ..units.spelling import percent
 from .cloud import WIDEST, spread_share
 from .forecast import Forecast, ForecastHour
 
-SUN_KINDS = (LightKind.LOW_SIDE_LIGHT, LightKind.LOW_BACK_LIGHT, LightKind.LOW_FRONT_LIGHT)
+SUN_KINDS = (
+    LightKind.LOW_SIDE_LIGHT,
+    LightKind.LOW_BACK_LIGHT,
+    LightKind.LOW_FRONT_LIGHT,
+    LightKind.SOLAR_ECLIPSE,
+)
 GLOW_KINDS = (LightKind.GLOW, LightKind.BLUE_HOUR)
 DEFAULT_WEIGHTS: Mapping[str, float] = {
     "sun through the cloud": 45.0,
@@ -78,6 +83,7 @@ class Promise:
     factors: tuple[Factor, ...]
     lead_h: float
     hours_missing: int
+    simulated: bool = False
 
 
 def rate_window(
@@ -112,7 +118,14 @@ def rate_window(
     spread = min(100 * WIDEST, 100 * spread_share(lead_h) + _MISSING_HOUR * missing)
     ordered = tuple(sorted(factors, key=lambda factor: -abs(factor.points)))
     return Promise(
-        rating, max(0.0, rating - spread), min(100.0, rating + spread), _word(rating), ordered, lead_h, missing
+        rating=rating,
+        low=max(0.0, rating - spread),
+        high=min(100.0, rating + spread),
+        word=_word(rating),
+        factors=ordered,
+        lead_h=lead_h,
+        hours_missing=missing,
+        simulated=forecast.simulated,
     )
 
 

@@ -119,6 +119,10 @@ def _check_support(row: Support) -> None:
 def _check_body(row: Body) -> None:
     if row.max_iso < row.base_iso:
         raise Refused("max_iso", f"The highest ISO must be at least the base ISO, {row.base_iso:g}.")
+    if row.extended_iso_min is not None and row.extended_iso_min >= row.base_iso:
+        raise Refused("extended_iso_min", f"The extended range begins under the base ISO, {row.base_iso:g}.")
+    if row.extended_iso_max is not None and row.extended_iso_max <= row.max_iso:
+        raise Refused("extended_iso_max", f"The extended range ends over the highest ISO, {row.max_iso:g}.")
     if row.slowest_shutter_s < row.fastest_shutter_s:
         raise Refused("slowest_shutter_s", "The slowest shutter time must not be shorter than the fastest.")
 

@@ -54,7 +54,15 @@ def _body(
         "dynamic_range_stops": held,
         "bracket_frames": 5,
         "bracket_step_ev": 2.0,
+        "flash_sync_s": 2 ** (-23 / 3),
+        "burst_per_s": 8.0,
+        "buffer_frames": 40,
     }
+
+
+def _extended(body: dict[str, object], low: float, stabiliser_stops: float | None = None) -> dict[str, object]:
+    """Return a body with an extended low ISO, and a stabiliser where it has one."""
+    return {**body, "extended_iso_min": low, "stabiliser_stops": stabiliser_stops}
 
 
 def _lens(
@@ -74,11 +82,25 @@ def _lens(
 
 
 PRESETS: tuple[Preset, ...] = (
-    Preset("body-full-24", "bodies", _body("Full-frame body, 24 MP", (36.0, 24.0), (6000, 4000), 100, 11)),
-    Preset("body-full-45", "bodies", _body("Full-frame body, 45 MP", (36.0, 24.0), (8256, 5504), 64, 11)),
-    Preset("body-aps-24", "bodies", _body("APS-C body, 24 MP", (23.5, 15.7), (6000, 4000), 100, 10)),
-    Preset("body-43-20", "bodies", _body("Four-thirds body, 20 MP", (17.3, 13.0), (5184, 3888), 200, 9.5)),
-    Preset("body-44-50", "bodies", _body("Medium-format body, 50 MP", (43.8, 32.9), (8256, 6192), 100, 12)),
+    Preset(
+        "body-full-24",
+        "bodies",
+        _extended(_body("Full-frame body, 24 MP", (36.0, 24.0), (6000, 4000), 100, 11), 50, 5.0),
+    ),
+    Preset(
+        "body-full-45",
+        "bodies",
+        _extended(_body("Full-frame body, 45 MP", (36.0, 24.0), (8256, 5504), 64, 11), 32, 5.0),
+    ),
+    Preset("body-aps-24", "bodies", _extended(_body("APS-C body, 24 MP", (23.5, 15.7), (6000, 4000), 100, 10), 50)),
+    Preset(
+        "body-43-20",
+        "bodies",
+        _extended(_body("Four-thirds body, 20 MP", (17.3, 13.0), (5184, 3888), 200, 9.5), 100, 6.5),
+    ),
+    Preset(
+        "body-44-50", "bodies", _extended(_body("Medium-format body, 50 MP", (43.8, 32.9), (8256, 6192), 100, 12), 50)
+    ),
     Preset(
         "body-4x5",
         "bodies",
@@ -88,6 +110,10 @@ PRESETS: tuple[Preset, ...] = (
             "slowest_shutter_s": 1.0,
             "bracket_frames": 1,
             "write_s": 30.0,
+            # A leaf shutter synchronises at all times.
+            "flash_sync_s": 1 / 512,
+            "burst_per_s": None,
+            "buffer_frames": None,
         },
     ),
     Preset("lens-16-35", "lenses", _lens("16–35 mm wide zoom, f/4", (16, 35), _F[4], _F[22], 280, 77)),

@@ -53,6 +53,7 @@ _PREFERENCES = (
     "day_order",
     "dial_steps",
     "polariser_from_mm",
+    "simulated_weather",
     "promise_weights",
 )
 _AT_ONCE = 500
@@ -291,7 +292,8 @@ def _preferences(session: Session, owner_id: int, said: object) -> None:
     owner = session.get_one(Photographer, owner_id)
     if not isinstance(said, dict) or not set(said) <= set(_PREFERENCES):
         raise FormatError("The manifest's preferences are not those of a photographer.")
-    for name, value in said.items():
+    # Before it could be chosen, simulated weather was used.
+    for name, value in ({"simulated_weather": True} | said).items():
         setattr(owner, name, value)
     try:
         session.flush()

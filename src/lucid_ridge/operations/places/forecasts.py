@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 from datetime import UTC, date, datetime, timedelta
 from threading import Lock
 
+from sqlalchemy import select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
@@ -17,6 +18,7 @@ from sqlalchemy.orm import Session
 from ...core.weather.forecast import Forecast, ForecastHour
 from ...formats.forecasts import read_forecast, read_forecast_json
 from ...services.forecast_client import Unreachable, ask_forecast
+from ...store.photographer import Photographer
 from ...store.places import KeptForecast, Location
 from ...store.rows import Row
 from ..platform.errors import Refused
@@ -69,13 +71,15 @@ class Answered:
 
 
 def question_for(
-    session: Session, owner_id: int, location_id: int, service_url: str | None, now_utc: datetime
+    session: Session, owner_id: int, location_id: int, service_url: str | None, now_utc: datetime, simulated: bool
 ) -> Question | None:
     """Return the request for a location; None while its forecast is fresh, comes from a file, or there is no
-    service.
+    service. simulated: the service is the simulated one, which only a notebook that practises with it asks.
     """
     location = owned(session, owner_id, Location, location_id)
     kept = session.get(KeptForecast, location.id)
+    if simulated and not session.get_one(Photographer, owner_id).simulated_weather:
+        return None
     if service_url is None or (kept is not None and (kept.source == FROM_FILE or _fresh(kept, now_utc))):
         return None
     return Question(location.id, location.latitude_deg, location.longitude_deg, location.zone)
@@ -116,6 +120,16 @@ def keep_answer(session: Session, owner_id: int, question: Question, answered: A
     session.expire_all()
 
 
+def drop_simulated(session: Session, owner_id: int) -> None:
+    """Delete the simulated forecasts of a notebook; forecasts from a service or a file stay."""
+    kept = session.scalars(
+        select(KeptForecast).join(Location).where(Location.owner_id == owner_id, KeptForecast.simulated)
+    ).all()
+    for row in kept:
+        session.delete(row)
+    session.flush()
+
+
 def kept_state(session: Session, owner_id: int, location_id: int) -> ForecastState:
     """Return the stored forecast of a location."""
     return state_of(session.get(KeptForecast, owned(session, owner_id, Location, location_id).id))
@@ -135,7 +149,7 @@ def forecast_of(kept: KeptForecast | None) -> Forecast | None:
     """Return the stored forecast with edits by hand; None if there is none."""
     if kept is None or kept.fetched_at_utc is None:
         return None
-    key = (kept.location_id, kept.fetched_at_utc, json.dumps(kept.edits, sort_keys=True))
+    key = (kept.location_id, kept.fetched_at_utc, json.dumps([kept.simulated, kept.edits], sort_keys=True))
     with _one_at_a_time:
         if key in _read:
             return _read[key]
@@ -194,7 +208,8 @@ def _parsed(kept: KeptForecast) -> Forecast | None:
         return None
     forecast = read_forecast_json(json.dumps(kept.content).encode(), kept.fetched_at_utc)
     by_hand = _hours_of(kept.edits)
-    return replace(forecast, hours=tuple(_changed(hour, by_hand.get(hour.time_utc, {})) for hour in forecast.hours))
+    hours = tuple(_changed(hour, by_hand.get(hour.time_utc, {})) for hour in forecast.hours)
+    return replace(forecast, hours=hours, simulated=kept.simulated)
 
 
 def _changed(hour: ForecastHour, figures: Mapping[str, float]) -> ForecastHour:

@@ -5,6 +5,8 @@ from __future__ import annotations
 from datetime import datetime
 from functools import lru_cache
 
+from sqlalchemy.orm import object_session
+
 from ...core.spans.instants import unix_seconds
 from ...core.tides.harmonics import HarmonicConstants, HarmonicTide
 from ...core.tides.heights import Tide
@@ -12,15 +14,22 @@ from ...core.tides.table import TideTable
 from ...core.units.days import parse_day
 from ...core.units.spelling import format_day
 from ...standins.tide import tide_at
+from ...store.photographer import Photographer
 from ...store.places import Location
 from ...store.versioned import OwnTide
 
 
 def tide_of(row: Location) -> Tide | None:
-    """Return the tide of a location; None if it has none."""
+    """Return the tide of a location; None if it has none. That of a reference place is simulated, and used only in a
+    notebook that practises with simulated weather.
+    """
     if row.own_tide is not None:
         return own_tide(row.name, row.own_tide)
-    return tide_at(row.tide_place)
+    if row.tide_place is None:
+        return None
+    session = object_session(row)
+    owner = session.get(Photographer, row.owner_id) if session is not None else None
+    return tide_at(row.tide_place) if owner is None or owner.simulated_weather else None
 
 
 def own_tide(name: str, kept: OwnTide) -> Tide:

@@ -107,7 +107,7 @@ def _check_aperture(name: str, lens: kit.Lens, focal_mm: float, f_number: float,
 def _check_body(body: kit.Body, edit: ShotEdit) -> None:
     iso, metered, wanted = (edit.exposure.number(name) for name in ("iso", "metered_shutter_s", "wanted_shutter_s"))
     if iso is not None and not body.takes_iso(iso):
-        raise refusal("iso", f"{body.name} goes from ISO {body.base_iso:g} to {body.max_iso:g}, not {iso:g}.")
+        raise refusal("iso", f"{body.name} goes from ISO {body.iso_range[0]:g} to {body.iso_range[1]:g}, not {iso:g}.")
     if metered is not None and metered < body.shortest_s:
         raise refusal("metered_shutter_s", f"{body.name} is no faster than {format_shutter(body.fastest_shutter_s)}.")
     if wanted is not None and not body.can_time(wanted):

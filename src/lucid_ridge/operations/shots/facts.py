@@ -388,7 +388,7 @@ def core_group(kept: Group) -> FrameGroup:
     """Return a stored group of frames as the core's."""
     values: Row = dict(kept)
     for name, item in facts_of(FrameGroup).items():
-        if values[name] is not None and (item.choices or item.type is time):
+        if values.get(name) is not None and (item.choices or item.type is time):
             values[name] = time.fromisoformat(values[name]) if item.type is time else item.type(values[name])
     return FrameGroup(**{**values, "filter_ids": tuple(values["filter_ids"])})
 

@@ -38,6 +38,8 @@ class LocationDetails:
 class AllLocationDetails:
     locations: tuple[LocationDetails, ...]
     undo: UndoState
+    # Whether simulated tides are offered.
+    practises: bool = False
 
 
 def location_details(session: Session, row: Location) -> LocationDetails:
@@ -49,7 +51,8 @@ def all_location_details(session: Session, owner_id: int) -> AllLocationDetails:
     """Return all of an owner's locations, and what undo would do."""
     rows = all_locations(session, owner_id)
     scopes = ["locations", *(location_scope(row.id) for row in rows)]
-    return AllLocationDetails(tuple(_see(session, rows)), undo_state(session, owner_id, scopes))
+    practises = session.get_one(Photographer, owner_id).simulated_weather
+    return AllLocationDetails(tuple(_see(session, rows)), undo_state(session, owner_id, scopes), practises)
 
 
 def _see(session: Session, rows: Sequence[Location]) -> list[LocationDetails]:

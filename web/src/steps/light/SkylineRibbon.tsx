@@ -50,9 +50,11 @@ export function SkylineRibbon({
       {(width, height) => {
         const left = 40;
         const right = width - 8;
+        const night = shotDay?.galactic;
         const highestSun = Math.max(...day.curve_altitude_deg);
         const highestLand = Math.max(...day.skyline.map((point) => point[1] ?? 0));
-        const top = Math.max(24, highestSun + 8, highestLand + 8);
+        const highestBand = Math.min(50, Math.max(0, ...(night?.band ?? []).flat().map((point) => point[1] ?? 0)));
+        const top = Math.max(24, highestSun + 8, highestLand + 8, highestBand + 6);
         const x = scaleLinear().domain([-180, 180]).range([left, right]);
         const y = scaleLinear()
           .domain([-12, top])
@@ -122,6 +124,33 @@ export function SkylineRibbon({
               {ways(day.curve_azimuth_deg, day.curve_altitude_deg).map((d) => (
                 <path key={d.slice(0, 40)} d={d} fill="none" stroke={ink("accent")} strokeWidth={1.75} />
               ))}
+              {night?.band.map((piece) =>
+                ways(
+                  piece.map((point) => point[0] ?? 0),
+                  piece.map((point) => point[1] ?? 0),
+                ).map((d) => (
+                  <path
+                    key={d.slice(0, 40)}
+                    data-galaxy=""
+                    d={d}
+                    fill="none"
+                    stroke={ink("haze")}
+                    strokeOpacity={0.3}
+                    strokeWidth={14}
+                  />
+                )),
+              )}
+              {night &&
+                ways(night.bearing_deg, night.altitude_deg).map((d) => (
+                  <path
+                    key={d.slice(0, 40)}
+                    d={d}
+                    fill="none"
+                    stroke={ink("fg")}
+                    strokeWidth={1.25}
+                    strokeDasharray="1 4"
+                  />
+                ))}
               <path d={silhouette} fill={ink("far")} />
               <line x1={left} x2={right} y1={y(0)} y2={y(0)} stroke={ink("edge")} strokeDasharray="2 4" />
               {blocks.map((block) => {
@@ -205,6 +234,18 @@ export function SkylineRibbon({
                   </g>
                 );
               })}
+            {night?.time_s.map((when, index) => {
+              const tick = day.hours.find((item) => item.seconds === when);
+              const [gx, gy] = [x(turned(night.bearing_deg[index] ?? 0)), y(night.altitude_deg[index] ?? 0)];
+              return tick ? (
+                <g key={when}>
+                  <circle cx={gx} cy={gy} r={2} fill={ink("fg")} />
+                  <text className="figure" x={gx} y={gy - 7} fontSize="12" textAnchor="middle" fill={ink("fg")}>
+                    {tick.label}
+                  </text>
+                </g>
+              ) : null;
+            })}
             {seconds !== null && seconds !== undefined && seconds >= 0 && seconds <= day.length_s && (
               <g>
                 {(() => {
@@ -236,6 +277,7 @@ export function SkylineRibbon({
             />
             <text x={right} y={22} textAnchor="end" fontSize="13" fill={ink("muted")}>
               sun by hours; dashed: {day.moon.words}, {percent(day.moon.fraction)} lit
+              {night?.time_s.length ? "; dotted: galactic centre" : ""}
             </text>
           </>
         );

@@ -1,7 +1,7 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
-import { OPTIONS } from "../../api/facts";
+import { OPTIONS, SHAPES } from "../../api/facts";
 import { useAct } from "../../lib/drafts/useAct";
 import { plain } from "../../lib/format/numbers";
 import { DeleteButton } from "../../ui/form/DeleteButton";
@@ -123,6 +123,16 @@ function ElementEditor({ element }: { element: Element }) {
           unit="m/s"
           save={(text) => edit(element.id, { speed_mps: text.trim() ? text : null })}
         />
+        {element.moves_mps && (SHAPES.wet as readonly string[]).includes(element.shape) && (
+          <Field
+            label="Flows towards"
+            name={key("flow_bearing_deg")}
+            value={plain(element.flow_bearing_deg)}
+            placeholder="across the view"
+            unit="°"
+            save={(text) => edit(element.id, { flow_bearing_deg: text.trim() ? text : null })}
+          />
+        )}
       </Row>
       <Row>
         <Select

@@ -42,7 +42,7 @@ export function GroupForm({
   };
   const field = (name: keyof Said) => `shot:${shot.id}:group${at}:${name}`;
   const figure = (
-    name: "shutter_s" | "iso" | "focus_m" | "burst_per_s" | "focus_number" | "aim_row",
+    name: "shutter_s" | "iso" | "focus_m" | "burst_per_s" | "gap_s" | "focus_number" | "aim_row",
     label: string,
     more = {},
   ) => (
@@ -127,6 +127,9 @@ export function GroupForm({
           save={(text) => typed({ count: text })}
         />
         {group.count > 1 && figure("burst_per_s", "In a burst", { unit: "a second", placeholder: "one by one" })}
+        {group.count > 1 &&
+          group.burst_per_s === null &&
+          figure("gap_s", "Gap by a timer", { unit: "s", placeholder: "no timer" })}
       </Row>
       {group.filters === "chosen" && (
         <Box display="flex" flexWrap="wrap" gap="4px 14px">

@@ -5,18 +5,24 @@ from __future__ import annotations
 import math
 from datetime import date, datetime, timedelta
 
+import numpy as np
+
 from ....core.facts.settings import settings_of
 from ....core.facts.shot import ShotFacts
 from ....core.framing.projection import Orientation, field_of_view_deg
+from ....core.light.bands import NAUTICAL_DEG
 from ....core.light.ephemeris import refraction_deg
+from ....core.light.seen_bodies import SeenBody
 from ....core.light.skyline import shows
 from ....core.light.windows import LightWindow
+from ....core.planning.day.galactic_core import galactic_centre_course
 from ....core.planning.day.windows import RankedWindow
+from ....core.planning.frame.night_sky import band_over_land, pieces_over_land
 from ....core.planning.verdicts import Mark
 from ....core.planning.way.closures import closure_words
 from ....core.planning.way.plan import way_words
 from ....core.spans.instants import local_day, unix_seconds, zone_info
-from ....core.units.lengths import format_distance, format_height
+from ....core.units.lengths import compass_point, format_distance, format_height
 from ....core.units.spelling import format_clock, format_day, percent
 from ....core.weather.forecast import Forecast, ForecastHour, wind_chill_c
 from ....core.weather.promise import Promise
@@ -43,6 +49,7 @@ def present_shot_day(found: DayForShot | None) -> out.ShotDayOut:
             weather=[],
             elements=[],
             frame=None,
+            galactic=None,
         )
     facts, local = found.facts, LocalDay(found.day)
     subject = facts.subject
@@ -78,11 +85,38 @@ def present_shot_day(found: DayForShot | None) -> out.ShotDayOut:
         weather=_weather(found.forecast, local, found.day.start_utc, found.day.end_utc),
         elements=_blocks(facts),
         frame=_frame(facts),
+        galactic=_galactic(found),
     )
 
 
-def present_forecast(state: ForecastState, now_utc: datetime) -> out.ForecastOut:
-    """Return the age of the forecast, and why there is no newer one."""
+def _galactic(found: DayForShot) -> out.GalacticOut | None:
+    """Return where the galactic centre and its band stand; None on a day without either."""
+    here, moment = found.facts.location, found.facts.light.time_utc
+    assert here is not None
+    seconds, altitude, azimuth = galactic_centre_course(here, found.day)
+    band: list[list[list[float]]] = []
+    if moment is not None and float(found.day.track.altitude_deg(float(unix_seconds(moment)))) < NAUTICAL_DEG:
+        high, where, clear = band_over_land(here, moment)
+        points = np.stack((where, high), axis=1)
+        band = [np.round(piece, 1).tolist() for piece in pieces_over_land(points, clear)]
+    if not len(seconds) and not band:
+        return None
+    return out.GalacticOut(
+        time_s=seconds.tolist(),
+        bearing_deg=np.round(azimuth, 1).tolist(),
+        altitude_deg=np.round(altitude, 1).tolist(),
+        band=band,
+    )
+
+
+_NONE_SET_UP = (
+    "No forecast service is set up here: import a forecast from a file, or practise with simulated weather, in "
+    "Preferences."
+)
+
+
+def present_forecast(state: ForecastState, now_utc: datetime, none_set_up: bool = False) -> out.ForecastOut:
+    """Return the age of the forecast, and why there is no newer one. none_set_up: no real service can be asked."""
     forecast = state.forecast
     last = forecast.hours[-1].time_utc if forecast else None
     return out.ForecastOut(
@@ -92,7 +126,7 @@ def present_forecast(state: ForecastState, now_utc: datetime) -> out.ForecastOut
         issued_utc=forecast.issued_utc if forecast else None,
         fetched_at_utc=state.fetched_at_utc,
         age_words=_age(now_utc - state.fetched_at_utc) if state.fetched_at_utc else "never",
-        problem=state.problem,
+        problem=state.problem or (_NONE_SET_UP if none_set_up and forecast is None else ""),
         hours=len(forecast.hours) if forecast else 0,
         hours_by_hand=len(state.by_hand),
         until_words=format_day(last, year=False) if last else "",
@@ -173,10 +207,14 @@ def _reasons(facts: ShotFacts, local: LocalDay, window: LightWindow) -> list[str
         first, last = window.angle_from_view_deg
         sun += f", {first:.0f} to {last:.0f}° from the view"
     reasons = [sun + "."]
+    if window.body is not None:
+        reasons.append(_body_words(local, window.body))
     if window.water_m is not None:
         element = facts.element(facts.light.water_element_id)
         bed = element.bed_m if element and element.bed_m is not None else 0.0
         where = f" at {element.name}" if element else ""
+        if facts.location is not None and facts.location.tide_simulated:
+            where += " (simulated)"
         reasons.append(
             f"Water{where} {format_height(window.water_m[0] - bed)} to {format_height(window.water_m[1] - bed)}."
         )
@@ -187,6 +225,23 @@ def _reasons(facts: ShotFacts, local: LocalDay, window: LightWindow) -> list[str
     return reasons
 
 
+def _body_words(local: LocalDay, body: SeenBody) -> str:
+    low, high = body.altitude_deg
+    first, last = body.azimuth_deg
+    text = f"The {body.name} stands {low:.0f} to {high:.0f}° high, from {compass_point(first)} to {compass_point(last)}"
+    text += f" (bearing {first:.0f} to {last:.0f}°)."
+    if body.deepest is None or body.deepest_utc is None:
+        return text
+    at = local.clock(body.deepest_utc)
+    if body.name == "sun":
+        return (
+            f"{text} {percent(body.deepest)} of it is covered at {at}. Never look at it or point a lens at it without "
+            "a solar filter: a neutral density filter is none."
+        )
+    deep = "all of it is" if body.deepest >= 1 else f"{percent(body.deepest)} of its diameter is"
+    return f"{text} At {at}, deepest, {deep} in the Earth's shadow."
+
+
 def _height(degrees: float) -> str:
     return f"{abs(degrees):.0f}° {'up' if degrees >= -0.5 else 'down'}"
 
@@ -194,6 +249,8 @@ def _height(degrees: float) -> str:
 def present_promise(promise: Promise) -> out.PromiseOut:
     days = promise.lead_h / 24
     lead = f"{promise.lead_h:.0f} h ahead" if days < 2 else f"{days:.0f} days ahead"
+    if promise.simulated:
+        lead = f"simulated, {lead}"
     return out.PromiseOut(
         rating=promise.rating,
         low=promise.low,

@@ -264,6 +264,17 @@ class LegOut(SpanOut):
     unknown: bool
 
 
+class GalacticOut(Out):
+    """The galactic centre by time while stars show: seconds of the day, bearing and altitude [degrees]. band: the
+    band's middle line at the shot's time, in pieces of bearing and altitude over the land; empty while it is light.
+    """
+
+    time_s: list[float]
+    bearing_deg: list[float]
+    altitude_deg: list[float]
+    band: list[list[list[float]]]
+
+
 class ShotDayOut(Out):
     """The date of a shot. subject_lit: when the sun reaches the subject. way: the legs at the shot's time."""
 
@@ -278,6 +289,7 @@ class ShotDayOut(Out):
     weather: list[WeatherHourOut]
     elements: list[BlockOut]
     frame: BlockOut | None
+    galactic: GalacticOut | None
 
 
 class ForecastOut(Out):

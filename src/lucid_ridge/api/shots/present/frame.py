@@ -126,6 +126,13 @@ def _view(facts: ShotFacts, drawn: Drawn) -> out.ViewOut:
         ground_m=float(facts.ground.height_m(facts.frame.camera_east_m, facts.frame.camera_north_m)),
         ground_line=_points(drawn.ground_line),
         sunlit=drawn.sunlit,
+        galaxy=out.GalaxyOut(
+            pieces=[_points(piece) for piece in drawn.galaxy.pieces],
+            width_share=drawn.galaxy.width_share,
+            centre=list(drawn.galaxy.centre) if drawn.galaxy.centre else None,
+        )
+        if drawn.galaxy
+        else None,
     )
 
 

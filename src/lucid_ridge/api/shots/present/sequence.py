@@ -33,7 +33,7 @@ def present_sequence(facts: ShotFacts, plan: ShotPlan) -> out.SequenceOut:
         own_groups=bool(facts.frame_groups),
         ways=[
             out.GroupWayOut(name=way.name, why=way.why, groups=[present_group(item) for item in way.groups])
-            for way in group_ways(facts, plan.depth, plan.exposure, aims)
+            for way in group_ways(facts, light, plan.depth, plan.exposure, aims)
         ],
         moments=[
             out.MomentOut(name=moment, clock=facts.clock(moments[moment]) if moment in moments else None)

@@ -126,6 +126,16 @@ class DiscOut(Out):
     lit_angle_deg: float
 
 
+class GalaxyOut(Out):
+    """The galactic band over the land: its middle line in pieces of distant points [m], its width over the frame's
+    width, and the galactic centre; null below the land.
+    """
+
+    pieces: list[list[list[float]]]
+    width_share: float
+    centre: list[float] | None
+
+
 class ViewOut(Out):
     """matrix: 3 x 4, from (east, north, up, 1) to (x·w, y·w, w) in the frame. eye and right: the camera's position and
     its horizontal axis.
@@ -141,6 +151,7 @@ class ViewOut(Out):
     ground_m: float
     ground_line: list[list[float]]
     sunlit: bool
+    galaxy: GalaxyOut | None
 
 
 class AimOut(Out):

@@ -66,7 +66,7 @@ def camera_settings(
             "highlights and shadows are lifted later" if body.film_exponent is None else "exposed as the ledger says",
         ),
     ]
-    if longest >= 1 and body.dark_frame:
+    if longest >= body.dark_frame_from_s and body.dark_frame:
         made.append(
             CameraSetting(
                 "Long-exposure dark frame",

@@ -22,6 +22,7 @@ from ...facts.filters import Filter
 from ...facts.kit import Body
 from ...facts.settings import Settings
 from ...facts.shot import ShotFacts
+from ...light.kinds import LightKind
 from ..focus.plan import DepthStep
 from ..light.changing_light import changing_light
 from ..light.flash import Flash, lit_by, plan_flash
@@ -30,6 +31,11 @@ from ..reasons import Reason
 from .frozen_frame import FrozenFrame, frozen_frame
 from .movers import Mover, movers
 from .tonal_range import Exposure, SceneRange, plan_exposures, scene_range
+
+# Kinds of light whose picture is the night sky.
+STAR_KINDS = (LightKind.DARK_SKY, LightKind.GALACTIC_CORE)
+# The even night sky is brighter than a mid-grey land by 1 / 0.18; it is placed two stops under the middle.
+SKY_PLACED_STOPS = -math.log2(0.18) + 2.0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -168,14 +174,19 @@ def metered_reading(facts: ShotFacts) -> ExposureReading | None:
 def reading_of(facts: ShotFacts, settings: Settings, light: LightStep) -> ExposureReading | None:
     """Return the reading in force: the one that was metered, else the one predicted for the moment; None while there
     is no light yet.
+
+    A shot that wants stars is exposed for the night sky, two stops under the middle; the land is then as dark as it
+    comes (common practice).
     """
     metered = metered_reading(facts)
     if metered is not None:
         return metered
     if light.ev100 is None:
         return None
-    shutter = float(shutter_for_ev_s(light.ev100, settings.f_number, settings.iso))
-    return ExposureReading(settings.f_number, shutter, settings.iso, predicted=True)
+    for_the_sky = light.stars_show and facts.light.wanted_light in STAR_KINDS
+    aimed = light.ev100 + (SKY_PLACED_STOPS if for_the_sky else 0.0)
+    shutter = float(shutter_for_ev_s(aimed, settings.f_number, settings.iso))
+    return ExposureReading(settings.f_number, shutter, settings.iso, predicted=True, for_the_sky=for_the_sky)
 
 
 def ledger_filter(item: Filter, metered: bool = True) -> LedgerFilter:

@@ -13,6 +13,7 @@ from ...facts.settings import Settings
 from ...facts.shot import ShotFacts
 from ..reasons import Reason
 from ..verdicts import HOLDS, TIGHT
+from ..weather.simulated import by_forecast
 from . import wording as say
 from .movers import Mover, Told, must_be_frozen
 from .water import WantedTime
@@ -72,15 +73,18 @@ def mover_reasons(
     found = []
     for item, longest in must_be_frozen(facts, moving):
         if item.wish is None and shutter_s > longest and item.id not in still:
-            found.append(_smears(item, shutter_s / longest, longest, shutter_s))
+            smears = [_smears(item, shutter_s / longest, longest, shutter_s)]
+            found += by_forecast(facts, smears) if item.told == Told.WIND else smears
     for item in moving:
+        of_it = []
         if item.wish is None:
-            found += _unasked(facts, settings, item, shutter_s)
+            of_it += _unasked(facts, settings, item, shutter_s)
         elif item.wish == MotionWish.GONE:
-            found.append(_gone(item, shutter_s))
+            of_it.append(_gone(item, shutter_s))
         elif not item.sets_shutter:
-            found.append(_look(item, short_s if item.id in still else shutter_s, aim))
-        found += _passing(item, shutter_s)
+            of_it.append(_look(item, short_s if item.id in still else shutter_s, aim))
+        of_it += _passing(item, shutter_s)
+        found += by_forecast(facts, of_it) if item.told == Told.WIND else of_it
     return found + _unjudged(facts, moving)
 
 

@@ -19,7 +19,7 @@ from ..reasons import Reason, worst_mark
 from ..verdicts import HOLDS, UNSAID, Verdict
 from ..wording import Sentence
 from . import wording as say
-from .exposures import reading_of, take
+from .exposures import SKY_PLACED_STOPS, reading_of, take
 from .filter_reasons import filter_reasons
 from .mover_reasons import aim_of, mover_reasons
 from .movers import Mover
@@ -205,7 +205,8 @@ def _light_reasons(light: LightStep, reading: ExposureReading) -> list[Reason]:
     low, high = light.ev100_low, light.ev100_high
     wide = low is not None and high is not None and high - low >= 0.05
     words = say.estimated(source=light.ev_source, ev100_low=low if wide else None, ev100_high=high if wide else None)
-    return [words.tight("metered_shutter_s")]
+    sky = say.for_the_sky(land_under_stops=SKY_PLACED_STOPS).holds("wanted_light") if reading.for_the_sky else None
+    return [words.tight("metered_shutter_s"), *([sky] if sky else [])]
 
 
 def _wish_reasons(
@@ -243,6 +244,15 @@ def _shutter_reasons(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> list[
     if fastest < body.shortest_s:
         words = say.too_fast_for_body(shutter_s=fastest, body=body.name, fastest_s=body.fastest_shutter_s)
         found.append(words.fails("f_number"))
+    settings = settings_of(facts)
+    if settings is not None and body.film_exponent is None and body.extends_iso(settings.iso):
+        words = say.extended_iso(
+            iso=settings.iso,
+            body=body.name,
+            lost_stops=abs(math.log2(settings.iso / body.base_iso)),
+            low=settings.iso < body.base_iso,
+        )
+        found.append(words.caution("iso"))
     if body.needs_bulb(slowest) and body.has_bulb:
         found.append(say.needs_bulb(shutter_s=slowest, slowest_s=body.slowest_shutter_s).holds("filters"))
     elif body.needs_bulb(slowest):

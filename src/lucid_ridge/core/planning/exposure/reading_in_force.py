@@ -10,6 +10,7 @@ from ...light.bands import SUNRISE_ALTITUDE_DEG
 from ..light.plan import plan_light
 from ..reasons import Reason
 from ..verdicts import HOLDS, TIGHT
+from ..weather.simulated import by_forecast
 from . import wording as say
 from .exposures import metered_reading, scene_ev100
 
@@ -104,13 +105,15 @@ def _contradiction(facts: ShotFacts) -> list[Reason]:
     if reading is None or at_utc is None or facts.location is None:
         return []
     then = facts.choosing(time_utc=at_utc, date_local=at_utc.astimezone(facts.zone).date())
-    predicted = plan_light(then).ev100
-    if predicted is None:
+    light = plan_light(then)
+    if light.ev100 is None:
         return []
-    apart = scene_ev100(facts, reading) - predicted
+    apart = scene_ev100(facts, reading) - light.ev100
     if abs(apart) <= _CONTRADICTS_STOPS:
         return []
-    return [say.reading_contradicts(apart_stops=apart, through_lens=reading.through_lens).caution("metered_shutter_s")]
+    words = say.reading_contradicts(apart_stops=apart, through_lens=reading.through_lens)
+    found = [words.caution("metered_shutter_s")]
+    return found if light.cloud_oktas is None else by_forecast(facts, found)
 
 
 def _minutes(one: datetime, other: datetime) -> float:

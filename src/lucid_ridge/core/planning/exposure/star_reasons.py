@@ -12,6 +12,7 @@ from ...exposure.star_trails import (
     untrailed_by_pixel_s,
     untrailed_by_trail_s,
 )
+from ...facts.frame_groups import Role
 from ...facts.settings import Settings, camera_of
 from ...facts.shot import ShotFacts
 from ...framing.projection import camera_axes
@@ -19,9 +20,8 @@ from ...optics.circle_of_confusion import crop_factor
 from ..light.plan import LightStep
 from ..reasons import Reason
 from . import wording as say
+from .exposures import STAR_KINDS
 
-# Stars are there for the camera from nautical dusk on (common practice).
-_STARS_BELOW_DEG = -12.0
 _POINTS = 9
 
 
@@ -30,27 +30,47 @@ def star_reasons(facts: ShotFacts, settings: Settings, light: LightStep, shutter
     by day, close up, under a closed sky, or where the frame sees no sky.
     """
     body, here = facts.body, facts.location
-    dark = light.sun_altitude_deg is not None and light.sun_altitude_deg < _STARS_BELOW_DEG
-    if body is None or here is None or facts.close_up or not dark or (light.cloud_oktas or 0.0) >= 7.5:
+    if body is None or here is None or facts.close_up or not light.stars_show or (light.cloud_oktas or 0.0) >= 7.5:
         return []
     seen = _declinations(facts, settings)
     if seen is None:
         return []
-    # The fastest star is the one nearest to the celestial equator.
-    fastest = 0.0 if seen[0] <= 0 <= seen[1] else float(min(np.abs(seen)))
+    fastest = _fastest(seen)
+    trails = any(group.role == Role.TRAILS and not group.muted for group in facts.frame_groups)
     by_trail = float(untrailed_by_trail_s(settings.focal_mm, settings.coc_mm, fastest))
     crop = crop_factor(body.sensor_width_mm, body.sensor_height_mm)
     pixel_um = 1000 * body.sensor_width_mm / body.pixels_wide
+    by_500, by_pixel = (
+        float(untrailed_by_500_s(settings.focal_mm, crop)),
+        float(untrailed_by_pixel_s(settings.focal_mm, settings.f_number, pixel_um)),
+    )
     words = say.stars(
         shutter_s=shutter_s,
         trail_mm=float(star_trail_mm(settings.focal_mm, shutter_s, fastest)),
         arc_deg=float(trail_arc_deg(shutter_s)),
         by_trail_s=by_trail,
-        by_500_s=float(untrailed_by_500_s(settings.focal_mm, crop)),
-        by_pixel_s=float(untrailed_by_pixel_s(settings.focal_mm, settings.f_number, pixel_um)),
+        by_500_s=by_500,
+        by_pixel_s=by_pixel,
         declinations_deg=(float(seen[0]), float(seen[1])),
     )
-    return [words.holds("wanted_shutter_s") if shutter_s <= by_trail else words.caution("wanted_shutter_s")]
+    if shutter_s <= by_trail or trails:
+        return [words.holds("wanted_shutter_s")]
+    # Rules of thumb differ: what the most generous one forbids is soft in a picture that is about stars.
+    soft = facts.light.wanted_light in STAR_KINDS and shutter_s > max(by_trail, by_500, by_pixel) * 1.07
+    return [words.tight("wanted_shutter_s") if soft else words.caution("wanted_shutter_s")]
+
+
+def fastest_declination_deg(facts: ShotFacts, settings: Settings) -> float | None:
+    """Return the declination of the fastest star in the frame [degrees]; None where the frame sees no sky, or without
+    a place.
+    """
+    seen = _declinations(facts, settings) if facts.body is not None and facts.location is not None else None
+    return _fastest(seen) if seen is not None else None
+
+
+def _fastest(seen: tuple[float, float]) -> float:
+    """Return the declination nearest to the celestial equator, where stars are fastest."""
+    return 0.0 if seen[0] <= 0 <= seen[1] else float(min(np.abs(seen)))
 
 
 def _declinations(facts: ShotFacts, settings: Settings) -> tuple[float, float] | None:

@@ -14,6 +14,7 @@ from ...exposure.moving_things import passes
 from ...facts.place import Element
 from ...facts.settings import Settings
 from ...facts.shot import ShotFacts
+from ...framing.solids import WET
 from ...optics.working_lens import NEAREST
 from ...units.markings import spoken_shutter
 from ..focus.plan import DepthStep
@@ -22,6 +23,8 @@ from ..verdicts import FAILS, HOLDS, TIGHT, Severity
 Floats = NDArray[np.float64]
 # By how much a time may miss a band, or one that was typed, and still be tight; and one that was typed at most [stops].
 _NEAR_STOPS, _FAR_STOPS = 1 / 3, 1.0
+# Water is never so even that nothing of it goes across.
+_LEAST_DRAWN = 0.05
 
 
 @dataclass(frozen=True)
@@ -47,7 +50,24 @@ def moving_element(facts: ShotFacts) -> Element | None:
 def in_a_second_mm(settings: Settings, depth: DepthStep, item: Element, speed_mps: float) -> float | None:
     """Return the streak of an element in one second [mm on the sensor] at a given speed; None if it is not in view."""
     seen = _seen_mm(settings, depth, item)
-    return None if seen is None else float(streak_mm(*seen, speed_mps, 1.0))
+    if seen is None:
+        return None
+    across = speed_mps * drawn_share(item, settings.camera_height_m - item.base_m, seen[1] / 1000)
+    return float(streak_mm(*seen, across, 1.0))
+
+
+def drawn_share(item: Element, height_m: float, along_m: float) -> float:
+    """Return the part of an element's speed that draws a streak, 0 to 1: all of it across the view; towards the lens
+    only as far as one looks down upon it.
+
+    height_m: of the camera over the water; along_m: how far away it is. Level water with a direction of flow only; 1
+    for everything else.
+    """
+    if item.flow_bearing_deg is None or item.shape not in WET:
+        return 1.0
+    turn = math.radians(item.flow_bearing_deg - item.bearing_deg)
+    down = height_m / math.hypot(height_m, along_m) if height_m or along_m else 0.0
+    return max(_LEAST_DRAWN, math.hypot(math.sin(turn), math.cos(turn) * down))
 
 
 def _seen_mm(settings: Settings, depth: DepthStep, moving: Element | None) -> tuple[float, float] | None:

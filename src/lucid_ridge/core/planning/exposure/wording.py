@@ -95,6 +95,25 @@ def estimated(*, source: str, ev100_low: float | None, ev100_high: float | None)
 
 
 @sentence
+def for_the_sky(*, land_under_stops: float) -> str:
+    return (
+        f"The exposure is for the night sky, two stops under the middle; unlit land lies "
+        f"{stops(land_under_stops)} under it. "
+        "Look at the first frame's histogram, and take the land by itself if it is to show."
+    )
+
+
+@sentence
+def extended_iso(*, iso: float, body: str, lost_stops: float, low: bool) -> str:
+    if low:
+        return (
+            f"ISO {iso:g} is extended: the {body} exposes as at base ISO and darkens the file, so that highlights clip "
+            f"{stops(lost_stops)} earlier."
+        )
+    return f"ISO {iso:g} is extended: the {body} only brightens the file, as one can do later."
+
+
+@sentence
 def looks_need_speed() -> str:
     return "The look of water needs an element that moves: enter its speed."
 

@@ -18,12 +18,17 @@ from . import wording as say
 CLOSE_UP_FLOOR_S, BRACED_FLOOR_S, BOAT_FLOOR_S = 1 / 322.54, 1 / 203.19, 1 / 203.19
 _WALKER_FLOOR_S = 1 / 64
 _LONG_LENS_MM, _SHORT_TIMER_S, _LONG_TIMER_S = 200.0, 2.0, 5.0
+# Beyond a second it is luck, whatever the stabiliser's count (common practice).
+_STABILISED_MOST_S = 1.0
 # Above this height there is no ground or wall for a bean bag.
 _BAG_MOST_M = 1.2
 
 
 def slowest_by_hand_s(facts: ShotFacts, settings: Settings, imaging: Imaging | None) -> float | None:
-    """Return the longest shutter time [s] that can be held still; None on a support."""
+    """Return the longest shutter time [s] that can be held still; None on a support.
+
+    A stabiliser lengthens it by its stops (CIPA DC-011), to a second at most. It does nothing for a subject that moves.
+    """
     hold, body = facts.frame.hold, facts.body
     if hold not in IN_HAND or body is None:
         return None
@@ -31,9 +36,13 @@ def slowest_by_hand_s(facts: ShotFacts, settings: Settings, imaging: Imaging | N
     if facts.close_up:
         floor = BRACED_FLOOR_S if facts.frame.braced else CLOSE_UP_FLOOR_S
     rule = hand_limit_s(imaging.image_mm if imaging else settings.focal_mm, body.sensor_width_mm, body.sensor_height_mm)
+    limit = min(floor, rule)
+    if body.stabiliser_stops and hold == Hold.HAND and not facts.close_up:
+        # Measured for far subjects on a still hand: no help against a boat, and little close up.
+        limit = max(limit, min(_STABILISED_MOST_S, limit * 2.0**body.stabiliser_stops))
     taught = facts.taught.boat_shift if hold == Hold.BOAT else facts.taught.hand_shift
-    # The photographer's own frames take precedence over the general limit.
-    return min(floor, rule) if taught is None else min(floor, rule) * 2.0**taught.value
+    # The photographer's own frames correct the general limit.
+    return limit if taught is None else limit * 2.0**taught.value
 
 
 def hold_reasons(

@@ -6,6 +6,7 @@ are in constant motion from force 3 (3.4 m/s). That insects sit still in cool mo
 
 from __future__ import annotations
 
+from ...facts.place import Element
 from ...facts.shot import ShotFacts
 from ...framing.solids import Shape
 from ...spans.instants import local_day
@@ -13,6 +14,7 @@ from ...units.spelling import LocalTime
 from ...weather.forecast import HOUR, ForecastHour
 from ...weather.promise import LEAVES_MOVE_MPS, RIPPLES_MPS
 from ..reasons import Reason
+from ..weather.simulated import by_forecast
 from . import wording as say
 from .plan import DepthStep
 
@@ -31,7 +33,12 @@ def stack_health(facts: ShotFacts, depth: DepthStep, total_s: float) -> list[Rea
     hour = facts.hour
     if hour is None:
         return found
-    still = _still_hours(facts)
+    return [*found, *by_forecast(facts, _by_the_hour(facts, subject, hour))]
+
+
+def _by_the_hour(facts: ShotFacts, subject: Element | None, hour: ForecastHour) -> list[Reason]:
+    """Return the reasons about wind, and about insects that its temperature wakes."""
+    found, still = [], _still_hours(facts)
     if hour.wind_mps >= LEAVES_MOVE_MPS:
         found.append(say.wind(wind_mps=hour.wind_mps, still=still).tight("time_utc"))
     elif hour.wind_mps >= RIPPLES_MPS:

@@ -21,6 +21,7 @@ from ...ground.geodesy import curvature_drop_m
 from ...light.direction import direction
 from ...light.ephemeris import apparent_altitude_deg
 from ..light.plan import LightStep
+from .night_sky import GalacticBand, galactic_band
 
 Floats = NDArray[np.float64]
 SUN_DIAMETER_DEG, MOON_DIAMETER_DEG = 0.53, 0.52
@@ -86,6 +87,7 @@ class Drawn:
     sun: Disc | None
     moon: Disc | None
     sunlit: bool
+    galaxy: GalacticBand | None
 
 
 def draw_scene(facts: ShotFacts, camera: Camera, solids: Sequence[Solid], light: LightStep) -> Drawn:
@@ -121,6 +123,7 @@ def draw_scene(facts: ShotFacts, camera: Camera, solids: Sequence[Solid], light:
         sun=sun_in_frame(camera, light),
         moon=moon_in_frame(camera, light),
         sunlit=sun is not None,
+        galaxy=galactic_band(facts, camera, light),
     )
 
 

@@ -25,6 +25,7 @@ from . import wording as say
 from .composition import FrameReading, composition_readings
 from .filter_vignetting import shot_vignetting, vignetting_reasons
 from .finder import Disc, Drawn, draw_scene
+from .night_sky import galactic_reasons
 from .panorama import PanoramaPlan, plan_shot_panorama
 from .standing import standing_reasons
 
@@ -119,7 +120,7 @@ def plan_frame(facts: ShotFacts, depth: DepthStep, light: LightStep) -> FrameSte
     reasons += [item.reason for item in readings if item.reason and not item.muted]
     reasons += standing_reasons(facts, settings)
     drawn = draw_scene(facts, camera, solids, light)
-    reasons += _sun_reasons(drawn.sun)
+    reasons += _sun_reasons(drawn.sun) + galactic_reasons(facts, camera, light)
     width, height = camera.frame_mm
     horizontal, vertical = (float(field_of_view_deg(side, camera.focal_mm)) for side in (width, height))
     words = say.view(

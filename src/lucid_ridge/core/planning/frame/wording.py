@@ -35,6 +35,15 @@ def sun_in_frame() -> str:
 
 
 @sentence
+def galactic_centre(*, inside: bool, turn_deg: float, altitude_deg: float, compass: str, bearing_deg: float) -> str:
+    where = f"{altitude_deg:.0f}° high in the {compass} (bearing {bearing_deg:.0f}°)"
+    if inside:
+        return f"The galactic centre is in the frame, {where}."
+    side = f"{abs(turn_deg):.0f}° {'right' if turn_deg > 0 else 'left'} of the frame's middle"
+    return f"The galactic centre is outside the frame: {where}, {side}."
+
+
+@sentence
 def crop(
     *,
     aspect: str,

@@ -18,6 +18,8 @@ from . import wording as say
 
 # With ambient light this many stops below, no motion shows in it (common practice).
 ALONE_FROM_STOPS = 3.0
+# Most bodies synchronise at 1/160 to 1/250 s (common practice); markings are rounded.
+_USUAL_SYNC_S, _MARKED = 1 / 270, 0.93
 _HAND_MOST, _STACK_MOST = 1 / 16, 1 / 4
 
 
@@ -55,6 +57,9 @@ def plan_flash(
     flash, shutter, distance = flashes[0], facts.exposure.flash_shutter_s, facts.exposure.flash_distance_m
     if distance is None:
         return Flash(flash.name, shutter), [say.no_flash_distance(flash=flash.name).unsaid("flash_distance_m")]
+    synchronised = _synchronised(facts, shutter)
+    if synchronised is not None:
+        return Flash(flash.name, shutter), [synchronised]
     below = math.log2(ambient_s / shutter)
     if below < -0.1:
         words = say.ambient_too_bright(over_stops=-below, shutter_s=shutter)
@@ -66,6 +71,19 @@ def plan_flash(
     setting = "full power" if steps == 0 else f"1/{2**steps}"
     made = Flash(flash.name, shutter, power, setting, recycle_s(flash.recycle_s or 0.0, min(1.0, 2.0**-steps)), below)
     return made, _reasons(facts, frames, made, spare, distance)
+
+
+def _synchronised(facts: ShotFacts, shutter_s: float) -> Reason | None:
+    """Return why the flash cannot reach the whole frame at a shutter time; None where it does."""
+    body = facts.body
+    assert body is not None
+    limit = body.flash_sync_s
+    if limit is None:
+        words = say.flash_sync_not_known(body=body.name, shutter_s=shutter_s)
+        return words.unsaid("body_id") if shutter_s < _USUAL_SYNC_S else None
+    if shutter_s >= limit * _MARKED:
+        return None
+    return say.faster_than_sync(body=body.name, shutter_s=shutter_s, sync_s=limit).fails("flash_shutter_s")
 
 
 def _guide(flash: Accessory) -> float:

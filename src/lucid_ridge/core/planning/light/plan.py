@@ -14,7 +14,7 @@ from ...facts.place import Location
 from ...facts.settings import settings_of
 from ...facts.shot import ShotFacts
 from ...labels import label_of
-from ...light.bands import CIVIL_DEG, LOW_BELOW_DEG, SUNRISE_ALTITUDE_DEG
+from ...light.bands import CIVIL_DEG, LOW_BELOW_DEG, NAUTICAL_DEG, SUNRISE_ALTITUDE_DEG
 from ...light.day import LightDay, light_day
 from ...light.ephemeris import apparent_altitude_deg
 from ...light.kinds import LightKind
@@ -22,6 +22,7 @@ from ...light.light_at_place import Illumination
 from ...light.meter import MeterReading, shift_stops
 from ...light.moon import moon_phase, phase_words
 from ...light.skyline import clearance_deg
+from ...light.stars import galactic_centre_track
 from ...light.subject import angle_from_view_deg, light_direction
 from ...spans.instants import unix_seconds
 from ...spans.intervals import Interval
@@ -32,9 +33,11 @@ from ..verdicts import FAILS, HOLDS, UNSAID, Verdict
 from ..way.plan import plan_way
 from ..weather.plan_b import plan_b_reasons
 from ..weather.reasons import picture_weather_reasons
+from ..weather.simulated import by_forecast
 from ..wording import Sentence
 from . import wording as say
 from .calibration import light_taught
+from .eclipses import eclipse_reasons
 from .light_to_use import LightToUse, ends_of, light_to_use
 
 
@@ -77,6 +80,14 @@ class LightStep:
     cloud_oktas: float | None = None
     # The light by its parts, before meter readings and the log correct it.
     illumination: Illumination | None = None
+
+    # Airless altitude and azimuth; None while no stars show.
+    galactic_centre: tuple[float, float] | None = None
+
+    @property
+    def stars_show(self) -> bool:
+        """Whether it is dark enough for stars: the sun is under nautical twilight's limit (common practice)."""
+        return self.sun_altitude_deg is not None and self.sun_altitude_deg < NAUTICAL_DEG
 
     @property
     def beam_from(self) -> tuple[float, float] | None:
@@ -187,6 +198,7 @@ def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
         _light_reason(facts, band.kind, ends.band, float(apparent_altitude_deg(altitude)), azimuth, direction)
     )
     reasons += ends.reasons + _land_reasons(facts, day, hidden, lit, altitude)
+    reasons += eclipse_reasons(facts, day, seconds)
     reasons += _change_reasons(shift, drift) + _cloud_reasons(facts, light) + _taught_reasons(facts, shift)
     tide = here.tide if here.tide is not None and here.tide.covers(moment, moment) else None
     height, rate = (float(tide.height_m(seconds)), float(tide.rate_m_per_h(seconds))) if tide else (None, None)
@@ -223,7 +235,17 @@ def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
         ev_source=light.source,
         cloud_oktas=light.oktas,
         illumination=parts,
+        galactic_centre=_galactic_centre(facts, day, seconds) if altitude < NAUTICAL_DEG else None,
     )
+
+
+def _galactic_centre(facts: ShotFacts, day: LightDay, seconds: float) -> tuple[float, float]:
+    here = facts.location
+    assert here is not None
+    place = (here.latitude_deg, here.longitude_deg, here.elevation_m)
+    track = galactic_centre_track(*place, day.start_utc, day.end_utc)
+    altitude, azimuth, _ = track.horizontal(seconds)
+    return float(altitude), float(azimuth)
 
 
 @dataclass(frozen=True)
@@ -248,7 +270,8 @@ def _ev_at(facts: ShotFacts, day: LightDay, seconds: float, shift: float | None)
         clear = float(day.light.ev100(seconds)) + (shift or 0.0) + taught
         return _Light(clear, clear, clear, "under a clear sky" if shift is None else "and that day's meter readings")
     thin, expected, thick = (float(day.light.ev100(seconds, 8 * share)) + taught for share in cloud)
-    return _Light(expected, thick, thin, "under the cloud forecast", 8 * cloud[1])
+    simulated = "simulated " if facts.forecast is not None and facts.forecast.simulated else ""
+    return _Light(expected, thick, thin, f"under the {simulated}cloud forecast", 8 * cloud[1])
 
 
 def sky_oktas(facts: ShotFacts, day: LightDay) -> float | None:
@@ -272,7 +295,7 @@ def _cloud_reasons(facts: ShotFacts, light: _Light) -> list[Reason]:
         return []
     at = facts.at(facts.light.time_utc)
     words = say.cloud(oktas=light.oktas, at=at, ev100=light.expected, ev100_low=light.low, ev100_high=light.high)
-    return [words.holds("time_utc")]
+    return by_forecast(facts, [words.holds("time_utc")])
 
 
 def _taught_reasons(facts: ShotFacts, shift: float | None) -> list[Reason]:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from ...labels import label_of
 from ...units.lengths import compass_point, format_distance, format_height
-from ...units.markings import format_shutter
-from ...units.spelling import LocalTime
+from ...units.markings import format_shutter, spoken_shutter
+from ...units.spelling import LocalTime, percent
 from ..verdicts import StepName
 from ..wording import Catalogue, plural, stops
 
@@ -73,6 +73,23 @@ def sun(
         f"{compass_point(azimuth_deg)}"
     )
     return f"At {at} the sun is {where}{from_view}; {span(kind, start, end)}."
+
+
+@sentence
+def sun_eclipsed(*, at: LocalTime, covered_share: float) -> str:
+    return (
+        f"At {at} the moon covers {percent(covered_share)} of the sun. Never look at it without eclipse glasses, nor "
+        "point a camera or a long lens at it without a solar filter on the front: a neutral density filter is none."
+    )
+
+
+@sentence
+def moon_eclipsed(*, at: LocalTime, magnitude: float, lost_stops: float) -> str:
+    deep = "all of it" if magnitude >= 1 else f"{percent(magnitude)} of its diameter"
+    return (
+        f"At {at} the moon stands in the Earth's shadow with {deep}: its light is about {stops(lost_stops)} weaker, "
+        "give or take three in totality. Meter as it happens."
+    )
 
 
 @sentence
@@ -175,6 +192,22 @@ def not_in_window(
         return f"You want {label_of(wanted)}; at {at} there is none, nor within a day of it."
     when = span("it", start, end).removeprefix("it ")
     return f"You want {label_of(wanted)}; at {at} {'it is over' if over else 'it has not begun'}: the nearest {when}."
+
+
+@flash_sentence
+def faster_than_sync(*, body: str, shutter_s: float, sync_s: float) -> str:
+    return (
+        f"At {spoken_shutter(shutter_s)} the flash reaches only a part of the frame: the {body} synchronises from "
+        f"{spoken_shutter(sync_s)} on."
+    )
+
+
+@flash_sentence
+def flash_sync_not_known(*, body: str, shutter_s: float) -> str:
+    return (
+        f"Whether the {body} synchronises a flash at {spoken_shutter(shutter_s)} is not known: most reach 1/160 to "
+        "1/250 s. Enter it with the body."
+    )
 
 
 @flash_sentence

@@ -88,8 +88,8 @@ def _isos(facts: ShotFacts, engraved: tuple[Marking, ...]) -> Detents:
     marks = tuple(mark for mark in engraved if body.takes_iso(mark.value))
     return Detents(
         marks,
-        f"ISO {body.base_iso:g} is the lowest of the {body.name}.",
-        f"ISO {body.max_iso:g} is the highest of the {body.name}.",
+        f"ISO {body.iso_range[0]:g} is the lowest of the {body.name}.",
+        f"ISO {body.iso_range[1]:g} is the highest of the {body.name}.",
     )
 
 

@@ -85,7 +85,8 @@ def _steps(group: PlannedGroup, frames: Sequence[Frame]) -> tuple[BlendStep, ...
     several = len(group.sets) > 1
     found = []
     if group.group.count > 1:
-        how = group.group.together if group.group.together in (Together.BEST, Together.AVERAGE) else Together.BEST
+        asked = group.group.together
+        how = asked if asked in (Together.BEST, Together.AVERAGE, Together.LIGHTEN) else Together.BEST
         found.append(
             BlendStep(
                 how,

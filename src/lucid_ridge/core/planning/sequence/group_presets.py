@@ -16,15 +16,21 @@ from ...facts.frame_groups import (
     Role,
     Together,
 )
+from ...facts.kit import Body
 from ...facts.shot import ShotFacts
 from ...framing.panorama import Aim
 from ..exposure.plan import ExposureStep
 from ..focus.plan import DepthStep
+from ..light.plan import LightStep
 from .groups import default_groups
 
 _BREAKING_S, _DRAINING_S = 2 ** (-25 / 3), 0.5
 _BURST_PER_S, _BREAKING_FRAMES = 5.0, 20
 _EMPTY_FRAMES = 8
+
+
+# An hour of trails, in frames that a sensor keeps clean and that a passing light spoils only one of.
+_TRAILS_S, _TRAIL_FRAME_S, _TRAIL_GAP_S, _DARK_FRAMES = 3600.0, 32.0, 1.0, 3
 
 
 @dataclass(frozen=True)
@@ -36,7 +42,9 @@ class GroupWay:
     groups: tuple[FrameGroup, ...]
 
 
-def group_ways(facts: ShotFacts, depth: DepthStep, exposure: ExposureStep, aims: Sequence[Aim]) -> tuple[GroupWay, ...]:
+def group_ways(
+    facts: ShotFacts, light: LightStep, depth: DepthStep, exposure: ExposureStep, aims: Sequence[Aim]
+) -> tuple[GroupWay, ...]:
     """Return lists of groups that fit the shot, what depth and exposure ask for first; nothing before both are
     planned.
     """
@@ -109,7 +117,9 @@ def group_ways(facts: ShotFacts, depth: DepthStep, exposure: ExposureStep, aims:
                 (FrameGroup(Role.LONG, together=Together.BLEND), bare),
             )
         )
-    if facts.location is not None and len(aims) < 2 and not facts.close_up:
+    if light.stars_show and len(aims) < 2 and not facts.close_up and facts.body is not None:
+        found.append(_trails(facts.body, several))
+    if facts.location is not None and len(aims) < 2 and not facts.close_up and not light.stars_show:
         land = FrameGroup(Role.LAND, together=Together.STACK if several else Together.BLEND)
         sky = FrameGroup(
             Role.SKY,
@@ -127,3 +137,31 @@ def group_ways(facts: ShotFacts, depth: DepthStep, exposure: ExposureStep, aims:
             )
         )
     return tuple(found)
+
+
+def _trails(body: Body, several: bool) -> GroupWay:
+    each = min(_TRAIL_FRAME_S, body.slowest_shutter_s)
+    focus = GroupFocus.FARTHEST if several else GroupFocus.ALL
+    trails = FrameGroup(
+        Role.TRAILS,
+        focus=focus,
+        exposure=GroupExposure.OWN,
+        shutter_s=each,
+        count=round(_TRAILS_S / (each + _TRAIL_GAP_S)),
+        gap_s=_TRAIL_GAP_S,
+        together=Together.LIGHTEN,
+    )
+    dark = FrameGroup(
+        Role.DARK,
+        focus=focus,
+        exposure=GroupExposure.OWN,
+        shutter_s=each,
+        count=_DARK_FRAMES,
+        gap_s=_TRAIL_GAP_S,
+        together=Together.AVERAGE,
+    )
+    return GroupWay(
+        "Star trails",
+        "an hour of frames by an interval timer, the brightest of each point kept; three with the cap on at the end",
+        (trails, dark),
+    )

@@ -314,7 +314,7 @@ def _iso_for(body: Body, wanted: float) -> float:
     """Return the ISO of the body nearest to the wanted one; a film has one."""
     if body.film_exponent is not None:
         return body.base_iso
-    marks = [mark.value for mark in ISO_MARKINGS if body.takes_iso(mark.value)] or [body.base_iso]
+    marks = [mark.value for mark in ISO_MARKINGS if body.base_iso <= mark.value <= body.max_iso] or [body.base_iso]
     return min(marks, key=lambda mark: abs(math.log2(mark / wanted)))
 
 
@@ -339,7 +339,8 @@ def _settable_reasons(body: Body, group: FrameGroup, shutter_s: float, iso: floa
     if not body.can_time(shutter_s):
         found.append(say.no_such_time(group=group.called, shutter_s=shutter_s, body=body.name).fails(_DIAL))
     if body.film_exponent is None and not body.takes_iso(iso):
-        words = say.no_such_iso(group=group.called, iso=iso, body=body.name, lowest=body.base_iso, highest=body.max_iso)
+        lowest, highest = body.iso_range
+        words = say.no_such_iso(group=group.called, iso=iso, body=body.name, lowest=lowest, highest=highest)
         found.append(words.fails(_DIAL))
     return found
 

@@ -69,8 +69,11 @@ def _block(group: PlannedGroup, overheads: Overheads) -> _Block:
     each = len(places) * group.group.count
     open_s = each * sum(one.exposure.shutter_s for one in group.sets)
     dark = each * sum(overheads.dark_s(one.exposure.shutter_s) for one in group.sets)
-    burst = group.group.burst_per_s is not None
+    burst, gap = group.group.burst_per_s is not None, group.group.gap_s
     fixed = float(overheads.block_s(len(places), len(group.sets), group.group.count, 0.0, dark, burst))
+    if gap is not None:
+        fixed = float(overheads.block_s(len(places), len(group.sets), 1, 0.0, dark, burst))
+        fixed += len(places) * len(group.sets) * (group.group.count - 1) * gap
     return _Block(
         group.at,
         fixed,

@@ -21,11 +21,13 @@ from ..reasons import Reason, worst_mark
 from ..verdicts import FAILS, HOLDS, TIGHT, UNSAID, Verdict
 from ..wording import plural
 from . import wording as say
+from .bursts import burst_reasons
 from .groups import PlannedGroup, planned_groups
 from .order import order_of
 from .reasons import group_reasons, in_time
+from .star_trails import dew_reasons, trail_reasons
 from .supplies import Supplies, supplies_of, supply_reasons
-from .timeline import DARK_FRAME_FROM_S, Frame, build_sequence, filter_change_s, overheads_of, total_time_s
+from .timeline import Frame, build_sequence, filter_change_s, overheads_of, total_time_s
 
 _TIGHT_SHARE = 0.75
 LONGEST_SEQUENCE_S = 7 * 86400.0
@@ -88,6 +90,8 @@ def plan_sequence(
     groups = in_time(facts, groups, frames)
     of_groups = [item for at in order for item in groups[at].reasons]
     of_groups += group_reasons(facts, depth, exposure, groups, aims) + supply_reasons(facts, supplies)
+    of_groups += burst_reasons(facts, groups, frames, overheads) + trail_reasons(facts, groups, frames)
+    of_groups += dew_reasons(facts, light, total)
     count = plural(len(frames), "frame")
     if facts.light.time_utc is None or light.band is None:
         reason = say.no_time().unsaid("time_utc")
@@ -107,8 +111,9 @@ def plan_sequence(
     reasons = [fit_reason(facts, light, total, available), *of_groups]
     reasons += _too_dark_reasons(needed_s, frames) + _drift_reasons(facts, frames, exposure.follows_light)
     reasons += _patience_reasons(facts, total) + stack_health(facts, depth, total)
-    if body.dark_frame and any(frame.shutter_s >= DARK_FRAME_FROM_S for frame in frames):
-        reasons.append(say.dark_frames().holds())
+    dark_s = sum(frame.around.dark_s for frame in frames)
+    if dark_s > 0:
+        reasons.append(say.dark_frames(added_s=dark_s, from_s=body.dark_frame_from_s).holds())
     taught = facts.taught.filter_change
     if taught is not None and any(frame.around.change_s > 0 for frame in frames):
         entered = facts.sequence.filter_change_s

@@ -12,12 +12,15 @@ from dataclasses import dataclass
 from ...facts.calibrations import Calibrated, Side
 from ...facts.shot import ShotFacts
 from ..reasons import Reason
-from ..verdicts import FAILS, TIGHT
+from ..verdicts import FAILS, HOLDS, TIGHT
+from ..weather.simulated import by_forecast
 from . import wording as say
 from .timeline import Frame, Overheads
 
 FRAMES_TO_A_MINUTE = 2.0
 _WARM_C, _FREEZING_C, _LEAST, _TIGHT_SHARE = 20.0, 0.0, 0.5, 0.75
+# A smaller share of a battery that is left is mentioned.
+_COLD_SHARE = 0.95
 # Below this a battery counts as cold.
 COLD_BELOW_C = 5.0
 
@@ -104,10 +107,11 @@ def supply_reasons(facts: ShotFacts, supplies: Supplies) -> list[Reason]:
             log_readings=taught.frames if taught is not None else None,
             low=share > _TIGHT_SHARE,
         )
-        if share > _TIGHT_SHARE:
-            found.append(words.reason(FAILS if share > 1 else TIGHT, "body_id"))
-        elif share > 0.1:
-            found.append(words.holds("body_id"))
+        mark = FAILS if share > 1 else TIGHT if share > _TIGHT_SHARE else HOLDS
+        if share > 0.1:
+            reason = words.reason(mark, "body_id")
+            # Only a cold battery rests on the forecast.
+            found += by_forecast(facts, [reason]) if supplies.cold < _COLD_SHARE else [reason]
     if supplies.card_share is not None and supplies.card_share > _TIGHT_SHARE:
         found.append(say.card(share=supplies.card_share).reason(FAILS if supplies.card_share > 1 else TIGHT, "body_id"))
     return found

@@ -17,9 +17,6 @@ from ...framing.panorama import Aim
 from ..focus.optics import FocusPosition
 from .groups import GroupSet, PlannedGroup
 
-# Frames shorter than this get no dark frame of the same length from the camera (common practice).
-DARK_FRAME_FROM_S = 1.0
-
 
 @dataclass(frozen=True, kw_only=True)
 class Overheads:
@@ -28,7 +25,8 @@ class Overheads:
 
     burst_per_s: frames a second of a series taken while leaning in, where nothing else passes. bracket_in_burst: the
     body takes a bracket by itself, one after the other: self-timer and mirror wait come once for it. filter_change_s:
-    for each filter put on or taken off; turn_s: for each turn of the head.
+    for each filter put on or taken off; turn_s: for each turn of the head. buffer_frames: of a burst, before it waits
+    for each frame to be written; None: not known, taken to hold all.
     """
 
     settle_s: float = 5.0
@@ -36,6 +34,8 @@ class Overheads:
     mirror_s: float = 0.0
     write_s: float = 0.5
     dark_frame: bool = False
+    dark_frame_from_s: float = 1.0
+    buffer_frames: int | None = None
     recycle_s: float = 0.0
     burst_per_s: float | None = None
     bracket_in_burst: bool = False
@@ -44,7 +44,29 @@ class Overheads:
 
     def dark_s(self, shutter_s: float) -> float:
         """Return how long the body's dark frame takes after an exposure [s]."""
-        return shutter_s if self.dark_frame and shutter_s >= DARK_FRAME_FROM_S else 0.0
+        return shutter_s if self.dark_frame and shutter_s >= self.dark_frame_from_s else 0.0
+
+    def after_burst_frame_s(
+        self, burst_per_s: float, start_s: float, shutter_s: float, first_end_s: float, taken: int
+    ) -> float:
+        """Return when the next frame of a burst can begin [s]: as fast as the burst goes, and once the buffer has room.
+
+        taken: how many frames the burst has; first_end_s: when the first one ended.
+        """
+        ready = max(start_s + shutter_s + self.dark_s(shutter_s), start_s + 1 / burst_per_s)
+        if self.buffer_frames is None or taken < self.buffer_frames:
+            return ready
+        return max(ready, first_end_s + (taken + 1 - self.buffer_frames) * self.write_s)
+
+    def burst_s(self, frames: Any, open_s: Any) -> Any:
+        """Return how long a burst takes until its last frame is written [s]. open_s: of all its frames. Broadcasts."""
+        assert self.burst_per_s is not None
+        each = open_s / frames
+        last = np.maximum(open_s - each, (frames - 1) / self.burst_per_s)
+        if self.buffer_frames is not None:
+            over = frames - self.buffer_frames
+            last = np.where(over > 0, np.maximum(last, each + over * self.write_s), last)
+        return last + each + self.write_s
 
     def block_s(self, places: Any, sets: Any, repeats: int, open_s: Any, dark_s: Any, burst: Any = False) -> Any:
         """Return how long a group takes from its first focus on [s]: open_s, dark_s of all its frames together.
@@ -75,6 +97,8 @@ def overheads_of(facts: ShotFacts, body: Body, recycle_s: float, bracket_in_burs
             mirror_s=0.0,
             write_s=body.write_s,
             dark_frame=body.dark_frame,
+            dark_frame_from_s=body.dark_frame_from_s,
+            buffer_frames=body.buffer_frames,
             recycle_s=recycle_s,
             burst_per_s=facts.depth.frames_per_s,
             bracket_in_burst=False,
@@ -86,6 +110,8 @@ def overheads_of(facts: ShotFacts, body: Body, recycle_s: float, bracket_in_burs
         mirror_s=said.mirror_s,
         write_s=body.write_s,
         dark_frame=body.dark_frame,
+        dark_frame_from_s=body.dark_frame_from_s,
+        buffer_frames=body.buffer_frames,
         recycle_s=recycle_s,
         burst_per_s=None,
         bracket_in_burst=bracket_in_burst,
@@ -160,14 +186,16 @@ def build_sequence(
 
     start_s and end_s include what comes before and after each exposure: filters, settling at a new focus or aim, the
     self-timer, the wait after the mirror has gone up, writing, and a dark frame as long as the exposure where the body
-    takes one. A group that waits for a moment opens its first frame then. as_light_goes: of a frame's start [s] and its
-    metered time the time that the light needs by then; None if that is not followed.
+    takes one; an interval timer's gap takes the place of timer and writing. A group that waits for a moment opens its
+    first frame then. as_light_goes: of a frame's start [s] and its metered time the time that the light needs by then;
+    None if that is not followed.
     """
     frames: list[Frame] = []
-    clock, before, on_lens = 0.0, None, None
+    clock, before, on_lens, first_end_s = 0.0, None, None, 0.0
     for group in groups:
         waits = group.waits_s
-        burst = group.group.burst_per_s or overheads.burst_per_s
+        burst, gap = group.group.burst_per_s or overheads.burst_per_s, group.group.gap_s
+        in_burst = 0
         own_time = group.group.exposure == GroupExposure.OWN
         for number, place in enumerate(_places(group)):
             settle = 0.0
@@ -178,7 +206,7 @@ def build_sequence(
             before = place
             for turn, index, one in _turns(group):
                 alone = (index == 0 or not overheads.bracket_in_burst) and (
-                    turn == 0 or group.group.burst_per_s is None
+                    turn == 0 or (group.group.burst_per_s is None and gap is None)
                 )
                 timer = overheads.timer_s + overheads.mirror_s if alone else 0.0
                 changed = len(on_lens ^ one.filter_ids) if on_lens is not None else 0
@@ -211,7 +239,12 @@ def build_sequence(
                 settle = 0.0
                 clock = start + shutter + overheads.dark_s(shutter) + overheads.write_s
                 if burst:
-                    clock = max(start + shutter, start + 1 / burst)
+                    # Leaning in goes on through all positions; other bursts begin again at each.
+                    in_burst = in_burst + 1 if turn or overheads.burst_per_s else 1
+                    first_end_s = start + shutter if in_burst == 1 else first_end_s
+                    clock = overheads.after_burst_frame_s(burst, start, shutter, first_end_s, in_burst)
+                elif gap is not None:
+                    clock = start + shutter + max(gap, overheads.dark_s(shutter))
     return tuple(frames)
 
 

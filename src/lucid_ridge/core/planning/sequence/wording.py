@@ -40,8 +40,72 @@ def no_time() -> str:
 
 
 @sentence
-def dark_frames() -> str:
-    return "The body's dark frames take as long again as every exposure of 1 s and more."
+def dark_frames(*, added_s: float, from_s: float) -> str:
+    return (
+        f"The body's dark frames add {format_duration(added_s)}: one as long as each exposure of {from_s:g} s and more."
+    )
+
+
+@sentence
+def faster_than_body(*, body: str, frames_per_s: float, most_per_s: float) -> str:
+    return f"The {body} takes {most_per_s:g} frames a second at most, not {frames_per_s:g}."
+
+
+@sentence
+def buffer_full(
+    *,
+    group: str,
+    frames: int,
+    buffer_frames: int,
+    frames_per_s: float,
+    then_per_s: float,
+    lasts_s: float,
+    as_planned_s: float,
+) -> str:
+    return (
+        f"{group.capitalize()}: the buffer holds {buffer_frames} of {frames} frames. After it is full "
+        f"{then_per_s:.2g} a second follow instead of {frames_per_s:g}: {format_duration(lasts_s)} instead of "
+        f"{format_duration(as_planned_s)}."
+    )
+
+
+@sentence
+def trails(*, frames: int, shutter_s: float, lasts_s: float, arc_deg: float, frame_share: float) -> str:
+    return (
+        f"{frames} × {spoken_shutter(shutter_s)} draw star trails of {arc_deg:.1f}° around the pole in "
+        f"{format_duration(lasts_s)}; the fastest stars cross {percent(frame_share)} of the frame's width."
+    )
+
+
+@sentence
+def no_sky_in_frame() -> str:
+    return "The frame sees no sky over the land: there are no trails to draw."
+
+
+@sentence
+def trails_dashed(*, gap_s: float, gap_pixels: float, dark_frames: bool) -> str:
+    dark = (
+        " The body's dark frames make it: switch them off and take a few with the cap on at the end."
+        if dark_frames
+        else " Take the frames by an interval timer with a gap of a second."
+    )
+    return (
+        f"Between frames {format_duration(gap_s)} pass, {gap_pixels:.0f} pixels of a trail: the trails come out "
+        f"dashed.{dark}"
+    )
+
+
+@sentence
+def trails_joined(*, gap_s: float, gap_pixels: float) -> str:
+    return f"Gaps of {gap_s:g} s are {gap_pixels:.1f} pixels of a trail: hardly seen."
+
+
+@sentence
+def dew(*, temperature_c: float, dew_point_c: float, minutes: int) -> str:
+    return (
+        f"{temperature_c:.0f} °C with the dew point at {dew_point_c:.0f} °C: over {minutes} min dew is likely on the "
+        "front element. Take a lens heater or a hand warmer, and look at it between frames."
+    )
 
 
 @sentence

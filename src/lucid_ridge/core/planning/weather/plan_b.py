@@ -9,6 +9,7 @@ from ...facts.shot import ShotFacts
 from ...weather.measures import measured
 from ..reasons import Reason
 from . import wording as say
+from .simulated import by_forecast
 
 
 @dataclass(frozen=True)
@@ -66,4 +67,5 @@ def plan_b_reasons(facts: ShotFacts) -> list[Reason]:
         forecast=trigger.value,
         go=trigger.pulled,
     )
-    return [words.caution("plan_b_measure") if trigger.pulled else words.holds("plan_b_measure")]
+    reason = words.caution("plan_b_measure") if trigger.pulled else words.holds("plan_b_measure")
+    return [reason] if trigger.value is None else by_forecast(facts, [reason])

@@ -19,6 +19,7 @@ from ..reasons import Reason
 from ..verdicts import HOLDS
 from ..way.plan import Way, darkness_reasons
 from . import wording as say
+from .simulated import by_forecast
 
 SHAKES_MPS, GALE_MPS = 10.8, 17.2
 COLD_C, FROSTBITE_C = -10.0, -28.0
@@ -62,7 +63,7 @@ def weather_reasons(facts: ShotFacts, way: Way) -> list[Reason]:
 def way_weather_reasons(facts: ShotFacts, way: Way) -> list[Reason]:
     """Return the reasons that count for the step of the place: the weather on the way."""
     hours = _hours(facts, way)
-    return [*_gale(hours[0]), *_cold(hours[0])] if hours else []
+    return by_forecast(facts, [*_gale(hours[0]), *_cold(hours[0])]) if hours else []
 
 
 def picture_weather_reasons(facts: ShotFacts, way: Way) -> list[Reason]:
@@ -71,11 +72,12 @@ def picture_weather_reasons(facts: ShotFacts, way: Way) -> list[Reason]:
     if hours is None or facts.forecast is None:
         return []
     whole, stay = hours
-    return [
+    found = [
         *_wind(whole, stay, look_of(facts)),
         *_rain(facts, facts.forecast, way, stay),
         *_sky(facts, facts.forecast, way, stay),
     ]
+    return by_forecast(facts, found)
 
 
 def _hours(facts: ShotFacts, way: Way) -> tuple[Hours, Hours] | None:

@@ -14,6 +14,7 @@ import { BackdropImage } from "./BackdropImage";
 import { CropFrame } from "./CropFrame";
 import { Discs } from "./Discs";
 import { CornerCut, PanoramaFrames, Streaks } from "./FinderParts";
+import { Galaxy } from "./Galaxy";
 import { Guides } from "./Guides";
 import { outlinesOf } from "./outlines";
 import { aimed, RANGE } from "./pose";
@@ -166,6 +167,7 @@ export function Finder({
             </defs>
             {!tones && <rect x={left} y={top} width={w} height={h} fill={ink("sky")} />}
             <g clipPath="url(#finder-frame)">
+              <Galaxy view={frame.view} matrix={matrix} px={px} py={py} w={fw} />
               <Discs shot={shot} matrix={matrix} px={px} py={py} w={fw} bare={!!tones} />
               {!tones && (
                 <>
