@@ -455,10 +455,24 @@ def test_each_way_once_taken_holds_what_it_says(held, compensation, minutes, bea
             return float((~held_by_any).mean())
 
         assert len(exposures) == way.frames
+        # It takes as long as its sequence, after settling; a filter's change comes before the first frame.
+        change = facts.sequence.filter_change_s if way.bracket == "none" else 0.0
+        if len(taken[1].depth.positions) == 1 and len(taken[1].sequence.groups) == 1:
+            rest_s = taken[1].sequence.total_s - facts.sequence.settle_s
+            assert way.total_s - change == pytest.approx(rest_s, rel=0.02, abs=0.01)
         assert lost(0.05) - 1e-9 <= way.lost_share <= lost(-0.05) + 1e-9, way
         # A hundredth may go at either end.
         assert not way.holds or lost(0.05) <= 0.02, way
         assert way.holds or way.lost_share > 0.01 or "noise" in way.risk, way
+
+
+def test_a_set_says_how_far_things_go_meanwhile():
+    # A stream of 1 m/s, 4 m away, at 24 mm: 6 mm a second on a short side of 24 mm, a quarter of it each second.
+    stream = Element(7, "Beck", "stream", 225.0, 4.0, 3.0, 1.0, speed_mps=1.0)
+    ways = _ways(body=replace(BODY, dynamic_range_stops=4.0), elements=(stream,), near_m=None, focal_mm=24.0)
+    assert "Beck" in ways["land and sky, blended"].risk
+    assert "from first to last" in ways["land and sky, blended"].risk
+    assert "Beck" not in ways["one, for the highlights"].risk
 
 
 def test_a_bracket_around_a_far_reading_stays_one_that_a_shot_can_take():

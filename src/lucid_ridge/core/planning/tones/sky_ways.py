@@ -19,16 +19,20 @@ from ...facts.kit import Body
 from ...facts.shot import ShotFacts
 from ...framing.solids import BROAD, FLAT
 from ...tones.picture import SKY
+from ...units.lengths import format_duration
+from ...units.spelling import percent
 from ..exposure.exposures import through_stops
 from ..exposure.plan import ExposureStep, plan_exposure
 from ..exposure.reading_in_force import reading_in_force
 from ..exposure.tonal_range import Exposure, scene_range
 from ..plan.shot_plan import ShotPlan
-from ..sequence.timeline import filter_change_s
+from ..sequence.timeline import filter_change_s, overheads_of
 from .plan import LET_GO, TonesStep, seen_through, tone_range_ev
 from .reasons import nearest_graduated, needed_graduated_stops
 
 Floats = NDArray[np.float64]
+# What moves less between the frames of a set, over the frame's short side, blends as if it stood still.
+_SEEN_SHARE = 0.002
 # Shadows lifted by more than this show their noise (common practice).
 _LIFT_STOPS = 3.0
 # The most frames that a shot can say of a bracket.
@@ -113,11 +117,7 @@ class _Ways:
             return ()
         if count < 2:
             return ()
-        risk = (
-            "what moves is in each frame elsewhere"
-            if any(item.moves_mps for item in self.facts.elements)
-            else "frames must fit each other: tripod"
-        )
+        risk = "frames must fit each other: tripod"
         if read:
             return (self._way("bracket over the range", self.bare, BracketMode.RANGE, risk),)
         # The reading is seldom the middle of the range: frames are added until the farther end is held.
@@ -162,22 +162,35 @@ class _Ways:
         taken = replace(facts, filters=filters).choosing(bracket=bracket, bracket_count=count or said.bracket_count)
         exposure = self._exposed(taken)
         seen = seen_through(self.step, taken)
-        over, under, between = lost_shares(seen, exposure.exposures)
+        total, between = self._lasts_s(taken, exposure)
+        moved = _moved_words(exposure, between) if len(exposure.exposures) > 1 else ""
+        over, under, gap = lost_shares(seen, exposure.exposures)
         return SkyWay(
             name=name,
             bracket=bracket,
             filters=filters,
             frames=len(exposure.exposures),
-            total_s=math.fsum(item.shutter_s for item in exposure.exposures)
-            + self.body.write_s * len(exposure.exposures),
-            holds=max(over, under, between) <= LET_GO,
-            lost_share=over + under + between,
-            risk=risk,
+            total_s=total,
+            holds=max(over, under, gap) <= LET_GO,
+            lost_share=over + under + gap,
+            risk=f"{moved}; {risk}" if moved else risk,
             chosen=said.bracket == bracket
             and filters == facts.filters
             and (count is None or said.bracket_count == count),
             bracket_count=count,
         )
+
+    def _lasts_s(self, facts: ShotFacts, exposure: ExposureStep) -> tuple[float, float]:
+        """Return how long a way's frames take as the sequence has them, and the time from the first opening of the
+        shutter to the last closing [s].
+        """
+        automatic = exposure.bracket_automatic is True
+        overheads = overheads_of(facts, self.body, 0.0, automatic)
+        times = [item.shutter_s for item in exposure.exposures]
+        dark = math.fsum(overheads.dark_s(time) for time in times)
+        total = float(overheads.block_s(1, len(times), 1, math.fsum(times), dark, automatic))
+        after = overheads.write_s + overheads.dark_s(times[-1])
+        return total, total - overheads.timer_s - overheads.mirror_s - after
 
     def _exposed(self, facts: ShotFacts) -> ExposureStep:
         """Return the exposures of a way. Where the range was not read, the picture's own tones stand for readings."""
@@ -190,6 +203,18 @@ class _Ways:
                 shadow_ev=low - through if shadow is None else shadow,
             )
         return plan_exposure(facts.seen_from_camera, self.plan.light, self.plan.depth)
+
+
+def _moved_words(exposure: ExposureStep, span_s: float) -> str:
+    """Return how far what moves goes from the first frame of a set to the last, over the frame's short side; empty
+    where nothing moves so far that it is seen.
+    """
+    moved = [(item.name, item.streak_mm_per_s * span_s / item.short_side_mm) for item in exposure.movers]
+    seen = [(name, share) for name, share in moved if share >= _SEEN_SHARE]
+    if not seen:
+        return ""
+    words = " and ".join(f"{name} {percent(share) if share < 1 else 'more than all'}" for name, share in seen)
+    return f"in {format_duration(span_s)} from first to last, {words} of the frame's short side"
 
 
 def _read_through_graduated(facts: ShotFacts, exposure: ExposureStep) -> float:
