@@ -4,6 +4,7 @@ to give way.
 
 import dataclasses
 import math
+from datetime import UTC, date, datetime
 from itertools import combinations
 
 import numpy as np
@@ -31,6 +32,7 @@ BAG = (
     Filter(14, "Graduated", "graduated", 3),
     Filter(15, "Variable", "neutral_density", 2, stops_max=5, stops_min=2),
 )
+FILM = dataclasses.replace(BODY, film_exponent=1.31, max_iso=100)
 LEAVES = dataclasses.replace(STONE, id=7, name="Leaves", distance_m=2.0, speed_mps=0.4)
 SHOT = changed(
     FULL,
@@ -64,8 +66,10 @@ def _field(facts):
 @pytest.fixture(scope="module")
 def fields():
     """Fields of shots at different corners: metered, predicted, in the hand, close up, with leaves and water, on a
-    panorama, with dark frames.
+    panorama, with dark frames, on film, in fading light that is followed, for the stars, in a steadied hand.
     """
+    predicted = {"metered_shutter_s": None, "metered_f_number": None, "metered_iso": None}
+    night = {"date_local": date(2026, 12, 9), "time_utc": datetime(2026, 12, 9, 20, 0, tzinfo=UTC)}
     with_leaves = changed(
         SHOT,
         elements=(*FULL.elements, LEAVES),
@@ -83,11 +87,17 @@ def fields():
         _field(
             changed(SHOT, frame_groups=(), compensation_ev=-0.7, highlight_margin_ev=0.5, metered_through_lens=False)
         ),
+        _field(changed(SHOT, body=FILM)),
+        _field(changed(SHOT, follow_fading=True)),
+        _field(changed(SHOT, **predicted, **night, wanted_light="dark_sky", shadow_ev=None, highlight_ev=None)),
+        _field(
+            changed(SHOT, body=dataclasses.replace(BODY, stabiliser_stops=3.0), hold="hand", keep_hold=Stake.MUST)
+        ),
     ]
 
 
-@given(st.integers(0, 5), st.integers(0, 10**9))
-@settings(max_examples=100)
+@given(st.integers(0, 9), st.integers(0, 10**9))
+@settings(max_examples=150)
 def test_what_is_judged_at_once_is_what_the_plan_says(fields, which, seed):
     field = fields[which]
     at = int(np.random.default_rng(seed).integers(field.masks.size))

@@ -14,7 +14,7 @@ from .film import corrected_time_s
 # In an hour light changes less than in a night.
 _STEPS, _STEPS_OF_A_NIGHT, _HOUR_S = 120, 480, 3600.0
 # Light that has fallen to less than this counts as gone.
-_GONE_BELOW = 0.25
+GONE_BELOW = 0.25
 LONGEST_S = 6 * 3600.0
 
 
@@ -50,7 +50,7 @@ def fading_exposure_s(
         if end >= longest_s:
             # Light that has not gone holds on: a night's exposure is long, but not because of it.
             left = _needed(light[-1:] / light[0], wanted, film_exponent).item()
-            return end + (1 - float(done[-1])) * left if light[-1] >= _GONE_BELOW * light[0] else math.inf
+            return end + (1 - float(done[-1])) * left if light[-1] >= GONE_BELOW * light[0] else math.inf
         end = min(4 * end, longest_s)
 
 

@@ -6,6 +6,7 @@ Arrays have the axes (method of focus, aperture, ISO, glass); what does not depe
 from __future__ import annotations
 
 import math
+from copy import copy
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -16,7 +17,7 @@ from ..errors import InputError
 from ..exposure.bracketing import HIGHLIGHT_ROOM_STOPS, plan_bracket
 from ..exposure.ev import ev100
 from ..exposure.exposure_sets import darkest_over_s, marked_times_s, stepped_times_s
-from ..exposure.film import corrected_time_s
+from ..exposure.film import corrected_time_s, metered_time_s
 from ..exposure.ledger import ExposureReading, build_ledger
 from ..facts.choices import BracketMode
 from ..facts.kit import Body
@@ -42,6 +43,8 @@ class Exposed:
     reading], and the highest ISO.
 
     apart: in two groups, because a filter changes between them; one_far: the shortest is taken at one focus only.
+    steady: the same sets in the unchanging light of the start, where the change is followed; followed: where it can be:
+    otherwise the plan keeps the times of the start.
     """
 
     carrying_s: Floats
@@ -56,6 +59,10 @@ class Exposed:
     apart: bool = False
     one_far: bool = False
     automatic: NDArray[np.bool_] | None = None
+    steady: Exposed | None = None
+    followed: NDArray[np.bool_] | None = None
+    # Whether the light lasts for the exposure that carries the picture.
+    gathers: NDArray[np.bool_] | bool = True
 
 
 def exposed_sets(
@@ -133,6 +140,16 @@ class _Sets:
             return np.asarray(corrected_time_s(metered, self.body.film_exponent))
         return np.asarray(metered * 2.0 ** np.interp(np.log2(metered), *self._changes))
 
+    def _lasts(self, steady_s: Floats) -> NDArray[np.bool_]:
+        """Return for which times in unchanging light [s] the light lasts."""
+        metered = np.asarray(metered_time_s(steady_s, self.body.film_exponent))
+        return np.asarray(metered <= self._longest_metered_s)
+
+    @cached_property
+    def _longest_metered_s(self) -> float:
+        light = changing_light(self.facts)
+        return light.longest_metered_s if light is not None else math.inf
+
     @cached_property
     def _changes(self) -> tuple[Floats, Floats]:
         """What film and changing light add to a time [stops], over the logarithm of metered times [s]."""
@@ -154,6 +171,15 @@ class _Sets:
 
     def of(self, mode: BracketMode) -> Exposed:
         """Return the exposures of a set, of everything at once."""
+        if self.changing is None:
+            made = self._of(mode)
+            return replace(made, gathers=self._lasts(made.carrying_s))
+        still = copy(self)
+        still.changing = None
+        made, steady = self._of(mode), still._of(mode)
+        return _followed_where_it_lasts(made, steady, self._lasts(np.maximum(steady.longest_s, steady.carrying_s)))
+
+    def _of(self, mode: BracketMode) -> Exposed:
         base = self.base_s
         said, slowest = self.facts.exposure, self.body.slowest_shutter_s
         top = self.scene - said.compensation_ev + HIGHLIGHT_ROOM_STOPS
@@ -324,6 +350,15 @@ class _Sets:
             for at, span in enumerate(spans)
         ]
         return np.asarray(np.stack(columns, axis=-1))
+
+
+def _followed_where_it_lasts(made: Exposed, steady: Exposed, lasts: NDArray[np.bool_]) -> Exposed:
+    """Return sets whose every exposure the light lasts for; the steady ones elsewhere, as the plan has them."""
+    times = {
+        name: np.where(lasts, getattr(made, name), getattr(steady, name))
+        for name in ("carrying_s", "shortest_s", "longest_s", "open_s", "dark_s", "short_s")
+    }
+    return replace(made, **times, steady=steady, followed=lasts)
 
 
 def _bracket_of(

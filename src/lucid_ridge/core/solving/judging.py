@@ -17,6 +17,7 @@ from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
 from ..planning.exposure.water import WantedTime
 from ..planning.focus.holding import slowest_by_hand_s
+from ..planning.light.changing_light import changing_light
 from ..planning.light.plan import LightStep
 from ..planning.plan.shot_plan import ShotPlan
 from ..planning.sequence.timeline import Overheads, overheads_of
@@ -79,6 +80,10 @@ def judge(
     )
 
 
+def _followed(item: Exposed) -> NDArray[np.bool_]:
+    return item.followed if item.followed is not None else np.zeros(1, dtype=bool)
+
+
 class _ManyFigures:
     """Of all candidates."""
 
@@ -107,9 +112,17 @@ class _ManyFigures:
         self._frames, self._total_s = self._frames_and_total_s(sets, focus.frames)
 
     def can_be_timed(self) -> NDArray[np.bool_]:
+        follows = self.facts.exposure.follow_fading
         return np.stack(
-            [(item.shortest_s >= self.body.shortest_s) & (item.longest_s <= self.body.longest_s) for item in self.sets]
-        )
+            [
+                (item.shortest_s >= self.body.shortest_s)
+                & (item.longest_s <= self.body.longest_s)
+                & np.broadcast_to(
+                    _followed(item) if follows and item.steady is not None else item.gathers, item.longest_s.shape
+                )
+                for item in self.sets
+            ]
+        ) & np.isfinite(self._total_s)
 
     def blur_times(self) -> Floats:
         return self._blur_times
@@ -169,6 +182,30 @@ class _ManyFigures:
         return found[None, None, :, None, :]
 
     def _frames_and_total_s(self, sets: tuple[Exposed, ...], count: Floats) -> tuple[Floats, Floats]:
+        """Return how many frames there are and how long they take [s], later ones as long as their own light needs
+        where that is followed.
+        """
+        frames, totals = self._steady_frames_and_total_s(sets, count)
+        changing = changing_light(self.facts) if self.facts.exposure.follow_fading else None
+        if changing is None:
+            return frames, totals
+        still = tuple(item.steady or item for item in sets)
+        _, of_start = self._steady_frames_and_total_s(still, count)
+        shut = tuple(
+            replace(
+                item,
+                open_s=0 * item.open_s,
+                dark_s=0 * item.dark_s,
+                longest_s=0 * item.longest_s,
+                shortest_s=0 * item.shortest_s,
+            )
+            for item in still
+        )
+        _, waits = self._steady_frames_and_total_s(shut, count)
+        goes = np.stack([np.broadcast_to(_followed(item), self.shape[1:]) for item in sets])
+        return frames, np.where(goes, changing.lasting_s(waits, of_start - waits), of_start)
+
+    def _steady_frames_and_total_s(self, sets: tuple[Exposed, ...], count: Floats) -> tuple[Floats, Floats]:
         """Return how many frames there are and how long they take [s]."""
         n = count[:, :, None, None]
         frames, totals = [], []

@@ -27,7 +27,7 @@ class Figures(Protocol):
         ...
 
     def can_be_timed(self) -> Any:
-        """Whether the body has all the times."""
+        """Whether the body has all the times, and the light lasts for them."""
         ...
 
     def blur_times(self) -> Any:

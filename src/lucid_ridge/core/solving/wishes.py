@@ -124,7 +124,10 @@ class _PlanFigures:
         return tuple(item.shutter_s for item in self.plan.exposure.exposures)
 
     def can_be_timed(self) -> bool:
-        return all(self._body.can_time(time) for time in self._shutters_s)
+        outrun = any(reason.code == "exposure.light_too_fast" for reason in self.plan.exposure.reasons)
+        return (
+            not outrun and math.isfinite(self.total_s()) and all(self._body.can_time(time) for time in self._shutters_s)
+        )
 
     def blur_times(self) -> float:
         depth = self.plan.depth
@@ -156,7 +159,9 @@ class _PlanFigures:
         return len(self.plan.sequence.frames)
 
     def total_s(self) -> float:
-        return self.plan.sequence.total_s or 0.0
+        # Frames that come after the light have no end.
+        late = any(reason.code == "sequence.too_dark" for reason in self.plan.sequence.reasons)
+        return math.inf if late else self.plan.sequence.total_s or 0.0
 
     def available_s(self) -> float | None:
         return self.plan.sequence.available_s

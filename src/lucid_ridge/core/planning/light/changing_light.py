@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy.interpolate import RegularGridInterpolator
 
-from ...exposure.fading import LONGEST_S, fading_exposure_s, steady_exposure_s
+from ...exposure.fading import GONE_BELOW, LONGEST_S, fading_exposure_s, steady_exposure_s
 from ...exposure.film import corrected_time_s, metered_time_s
 from ...facts.shot import ShotFacts
 from ...light.light_at_place import LightAtPlace
@@ -18,6 +20,8 @@ from .plan import day_of_light, sky_oktas
 Floats = NDArray[np.float64]
 # Shorter exposures see no change while they last.
 _CHANGES_FROM_S = 4.0
+# Frames together: for which times [s] and how finely they are tabulated; a factor from which on they never end.
+_LEAST_S, _MOST_S, _WAITS, _OPEN, _STEPS, _NEVER = 0.1, 3e5, 60, 400, 400, 1e6
 # As far as the tracks of a day reach beyond it, less the longest exposure.
 _REACH_S = 2 * 86400.0 - LONGEST_S
 
@@ -58,6 +62,49 @@ class ChangingLight:
         if open_s < _CHANGES_FROM_S:
             return float(metered_time_s(open_s, self.film_exponent))
         return steady_exposure_s(open_s, self.lux, self.film_exponent)
+
+    @cached_property
+    def longest_metered_s(self) -> float:
+        """The longest metered time [s] for which the light lasts, as needed_s finds it; infinite where it does not go
+        away.
+        """
+        first, then = self.lux(np.array([0.0, LONGEST_S]))
+        return math.inf if then >= GONE_BELOW * first else self.metered_s(LONGEST_S)
+
+    def lasting_s(self, waits_s: Floats, open_s: Floats) -> Floats:
+        """Return how long frames take together [s] as the light changes while they are taken; infinity where it fades
+        before. Broadcasts; interpolated within a few per cent.
+
+        waits_s: all that passes besides the exposures, spread evenly over them; open_s: all exposures in the light of
+        the start.
+        """
+        waits, opened = (np.log(np.clip(item, _LEAST_S, _MOST_S)) for item in (waits_s, open_s))
+        longer = np.exp(self._longer(np.stack(np.broadcast_arrays(waits, opened), axis=-1)))
+        return np.asarray(np.where(longer > _NEVER, np.inf, (waits_s + open_s) * longer))
+
+    @cached_property
+    def _longer(self) -> RegularGridInterpolator:
+        """The factor by which frames take longer than in the light of the start, its logarithm over those of waits and
+        open time [s].
+        """
+        # At dusk a little more light to gather takes much longer: open times are sampled finely.
+        axes = [np.linspace(math.log(_LEAST_S), math.log(_MOST_S), count) for count in (_WAITS, _OPEN)]
+        waits, opened = np.meshgrid(*(np.exp(axis) for axis in axes), indexing="ij")
+        # As in a single exposure: what is left of the light after the longest stays, or has gone.
+        stays = math.isinf(self.longest_metered_s)
+        edges = np.concatenate(([0.0], np.geomspace(0.5, _MOST_S if stays else LONGEST_S, _STEPS)))
+        light = self.lux(np.minimum((edges[1:] + edges[:-1]) / 2, LONGEST_S)) / self.lux(np.zeros(1))
+        # On film the loss of speed grows with the time itself.
+        slower = light ** -(self.film_exponent or 1.0)
+        done, took = np.zeros(waits.shape), np.full(waits.shape, np.inf)
+        for start, end, times in zip(edges[:-1], edges[1:], slower, strict=True):
+            a_second = 1 / (waits + opened * times)
+            after = done + (end - start) * a_second
+            here = (after >= 1) & ~np.isfinite(took)
+            took[here] = (start + (1 - done) / a_second)[here]
+            done = after
+        factor = np.where(np.isfinite(took), took / (waits + opened), 10 * _NEVER)
+        return RegularGridInterpolator(axes, np.log(factor), bounds_error=False, fill_value=None)
 
     def mean_gain_stops(self, after_s: float, open_s: float) -> float:
         """Return by how much the light is stronger on average while a shutter is open than at the start [stops]."""
