@@ -139,7 +139,9 @@ class Sky:
 
     @cached_property
     def galactic_clearance_deg(self) -> Floats:
-        return clearance_at_deg(self.scene.galactic_centre, self.scene.skyline, self.galactic_centre)
+        """How far the galactic centre stands above the skyline, and above the level horizon: lower it is lost in air."""
+        over_land = clearance_at_deg(self.scene.galactic_centre, self.scene.skyline, self.galactic_centre)
+        return np.minimum(over_land, self.galactic_centre[0])
 
     @cached_property
     def _moon(self) -> tuple[Floats, Floats, Floats]:

@@ -8,6 +8,7 @@ from ...facts.shot import ShotFacts
 from ...light.bands import SUNRISE_ALTITUDE_DEG
 from ...light.day import LightDay
 from ...light.eclipses import moon_lit_share, sun_covered_share, umbral_magnitude
+from ...light.kinds import LightKind
 from ..reasons import Reason
 from . import wording as say
 
@@ -22,7 +23,8 @@ def eclipse_reasons(facts: ShotFacts, day: LightDay, seconds: float) -> list[Rea
     sun, moon = day.track.horizontal(seconds), day.moon_track.horizontal(seconds)
     covered = float(sun_covered_share(day.track, sun, day.moon_track, moon))
     found = []
-    if covered >= _SEEN_SHARE and float(sun[0]) > SUNRISE_ALTITUDE_DEG:
+    seen = covered >= _SEEN_SHARE or facts.light.wanted_light == LightKind.SOLAR_ECLIPSE
+    if seen and float(sun[0]) > SUNRISE_ALTITUDE_DEG:
         found.append(say.sun_eclipsed(at=facts.at(moment), covered_share=covered).caution("time_utc"))
     magnitude = float(umbral_magnitude(seconds))
     if magnitude > _SEEN_SHARE and float(moon[0]) > SUNRISE_ALTITUDE_DEG:
