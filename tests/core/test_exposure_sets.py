@@ -7,12 +7,13 @@ import math
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from sample_shot import FULL
 
 from lucid_ridge.core.exposure.bracketing import HIGHLIGHT_ROOM_STOPS
 from lucid_ridge.core.exposure.exposure_sets import carrying_index, marked_time_s, times_around_s, times_over_s
 from lucid_ridge.core.facts.kit import Body, Lens
 from lucid_ridge.core.facts.place import Element
-from lucid_ridge.core.facts.shot import facts_from
+from lucid_ridge.core.facts.shot import changed, facts_from
 from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 
 BODY = Body(
@@ -220,3 +221,24 @@ def test_the_darkest_of_a_set_lies_where_it_must(base, count, step, most, spare)
     assert darkest <= most + 1e-5 or times[0] > 32
     # The brightest reaches as far as the last of the set that was asked for, to half a marking.
     assert brightest >= most - spare + (count - 1) * step - 1 / 6 - 1e-5 or times[-1] > 30
+
+
+@pytest.mark.parametrize(
+    ("highlight_ev", "step_ev", "frames", "said"),
+    [
+        # 17 stops, 11 held, at 2 EV: 1 + (17 − 11)/2 = 4 frames; a body of nine takes five around the middle by itself.
+        (16.0, 2.0, 4, "or by the body's automatic bracket of 5"),
+        # 15 stops: three, by itself.
+        (14.0, 2.0, 3, "automatic on this body"),
+        (14.0, 4.0, 2, "no such step"),
+    ],
+)
+def test_seventeen_stops_on_a_body_of_nine(highlight_ev, step_ev, frames, said):
+    facts = changed(
+        FULL, shadow_ev=-1.0, highlight_ev=highlight_ev, bracket="range", bracket_step_ev=step_ev, filters=(),
+        metered_shutter_s=1 / 60, metered_f_number=16.0, f_number=16.0,
+    )  # fmt: skip
+    step = plan_shot(facts).exposure
+    assert len(step.exposures) == frames
+    assert any(said in reason.text for reason in step.reasons)
+    assert (step.bracket_automatic is True) == (said == "automatic on this body")

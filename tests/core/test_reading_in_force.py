@@ -55,6 +55,33 @@ def test_carried_along_the_prediction():
     assert reading_in_force(then) is then
 
 
+def test_meter_and_range_have_a_time_each():
+    """A new meter reading leaves highlight and shadow at their own time: each is carried by its own change."""
+    later = NOON + timedelta(hours=2)
+    facts = changed(
+        READ, time_utc=later, metered_at_utc=later, range_read_at_utc=NOON, highlight_ev=14.0, shadow_ev=8.0
+    )
+    change = _predicted(facts) - _predicted(READ)
+    then = reading_in_force(facts)
+    assert then.exposure.metered_shutter_s == READ.exposure.metered_shutter_s
+    assert then.exposure.highlight_ev == pytest.approx(14 + change)
+    said = [item for item in plan_shot(facts).exposure.reasons if item.code == "exposure.reading_carried"]
+    assert [(item.figures["of_range"], item.dial) for item in said] == [(True, "highlight_ev")]
+    # History of one is not history of the other.
+    night = changed(facts, time_utc=NOON + timedelta(hours=7), metered_at_utc=NOON + timedelta(hours=7))
+    kept = reading_in_force(night).exposure
+    assert (kept.metered_shutter_s, kept.highlight_ev) == (READ.exposure.metered_shutter_s, None)
+
+
+def test_a_reading_of_another_place_is_history():
+    elsewhere = dataclasses.replace(READ, read_elsewhere="Tern Weir")
+    plan = plan_shot(elsewhere)
+    assert plan.exposure.predicted
+    (history,) = [item for item in plan.exposure.reasons if item.code == "exposure.reading_is_history"]
+    assert "taken at Tern Weir" in history.text
+    assert reading_in_force(reading_in_force(elsewhere)) == reading_in_force(elsewhere)
+
+
 def test_into_the_night_and_on_another_day_it_is_history():
     night = changed(READ, time_utc=NOON + timedelta(hours=7))
     assert "exposure.reading_is_history" in _codes(night)

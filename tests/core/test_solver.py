@@ -90,9 +90,7 @@ def fields():
         _field(changed(SHOT, body=FILM)),
         _field(changed(SHOT, follow_fading=True)),
         _field(changed(SHOT, **predicted, **night, wanted_light="dark_sky", shadow_ev=None, highlight_ev=None)),
-        _field(
-            changed(SHOT, body=dataclasses.replace(BODY, stabiliser_stops=3.0), hold="hand", keep_hold=Stake.MUST)
-        ),
+        _field(changed(SHOT, body=dataclasses.replace(BODY, stabiliser_stops=3.0), hold="hand", keep_hold=Stake.MUST)),
     ]
 
 

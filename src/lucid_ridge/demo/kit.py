@@ -36,7 +36,7 @@ def demo_kit(
             card_gb=128,
             extended_iso_min=50,
             flash_sync_s=2 ** (-23 / 3),
-            burst_per_s=7,
+            burst_per_s=10,
             buffer_frames=40,
         ),
         "small": Body(

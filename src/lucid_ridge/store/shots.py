@@ -40,6 +40,10 @@ class Shot(Base, Journaled):
     body_id: Mapped[int | None] = mapped_column(ForeignKey("body.id", ondelete="SET NULL"), index=True)
     lens_id: Mapped[int | None] = mapped_column(ForeignKey("lens.id", ondelete="SET NULL"), index=True)
     support_id: Mapped[int | None] = mapped_column(ForeignKey("support.id", ondelete="SET NULL"), index=True)
+    # Where the light was read; NULL: not known, taken to be the shot's viewpoint.
+    read_at_viewpoint_id: Mapped[int | None] = mapped_column(
+        ForeignKey("viewpoint.id", ondelete="SET NULL"), index=True
+    )
     light: Mapped[LightChoices] = composite(LightChoices, *columns_of(LightChoices))
     frame: Mapped[FrameChoices] = composite(FrameChoices, *columns_of(FrameChoices))
     depth: Mapped[DepthChoices] = composite(DepthChoices, *columns_of(DepthChoices))
@@ -59,7 +63,7 @@ class Shot(Base, Journaled):
     )
 
     # Loaded in the same query: every plan needs them.
-    viewpoint: Mapped[Viewpoint | None] = relationship(lazy="joined")
+    viewpoint: Mapped[Viewpoint | None] = relationship(lazy="joined", foreign_keys=[viewpoint_id])
     body: Mapped[Body | None] = relationship(lazy="joined")
     lens: Mapped[Lens | None] = relationship(lazy="joined")
     support: Mapped[Support | None] = relationship(lazy="joined")

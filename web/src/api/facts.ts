@@ -69,6 +69,7 @@ export const SHOT_FACTS = {
   "metered_iso": {"group": "exposure", "label": "metered ISO", "low": 1.0, "high": 10000000.0},
   "metered_through_lens": {"group": "exposure", "label": "read through the lens"},
   "metered_at_utc": {"group": "exposure", "label": "time of the reading"},
+  "range_read_at_utc": {"group": "exposure", "label": "time of highlight and shadow"},
   "shadow_ev": {"group": "exposure", "label": "shadow reading", "low": -15.0, "high": 25.0},
   "highlight_ev": {"group": "exposure", "label": "highlight reading", "low": -15.0, "high": 25.0},
   "highlight_margin_ev": {"group": "exposure", "label": "margin for highlights", "low": 0.0, "high": 3.0},

@@ -9376,6 +9376,8 @@ export interface components {
             motion_wishes: components["schemas"]["MotionWishOut"][];
             /** Moving Element Id */
             moving_element_id: number | null;
+            /** Range Read At Utc */
+            range_read_at_utc: string | null;
             /** Shadow Ev */
             shadow_ev: number | null;
             /** Spots */
@@ -9496,6 +9498,8 @@ export interface components {
             motion_wishes?: components["schemas"]["MotionWishIn"][];
             /** Moving Element Id */
             moving_element_id?: number | null;
+            /** Range Read At Utc */
+            range_read_at_utc?: string | null;
             /** Shadow Ev */
             shadow_ev?: number | string | null;
             /** Spots */

@@ -165,7 +165,8 @@ class DepthChoices:
 class ExposureChoices:
     """Choices for exposure: the meter reading, the scene's range, and the look of moving subjects.
 
-    metered_at_utc: when meter, highlight, shadow and spots were read; None: not known, taken to be the shot's time.
+    metered_at_utc: when the meter was read; None: not known, taken to be the shot's time. range_read_at_utc: when
+    highlight, shadow and spots were read; None: with the meter.
     graduated_at: height of the middle of a graduated filter's transition, as a share of the frame's height from the
     top at the middle of its width; None: on the skyline. graduated_tilt_deg: clockwise.
     """
@@ -177,6 +178,7 @@ class ExposureChoices:
     metered_iso: Annotated[float | None, Fact(Kind.ISO, 1.0, 1e7, label="metered ISO")] = None
     metered_through_lens: Annotated[bool, Fact(label="read through the lens")] = True
     metered_at_utc: Annotated[datetime | None, Fact(label="time of the reading")] = None
+    range_read_at_utc: Annotated[datetime | None, Fact(label="time of highlight and shadow")] = None
     shadow_ev: Annotated[float | None, Fact(Kind.EV, -15.0, 25.0, label="shadow reading")] = None
     highlight_ev: Annotated[float | None, Fact(Kind.EV, -15.0, 25.0, label="highlight reading")] = None
     highlight_margin_ev: Annotated[float, Fact(Kind.EV, 0.0, 3.0, label="margin for highlights")] = 0.0

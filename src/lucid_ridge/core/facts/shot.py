@@ -64,6 +64,8 @@ class ShotFacts:
     sharp_element_ids: frozenset[int] = frozenset()
     filters: tuple[Filter, ...] = ()
     spots: tuple[SpotReading, ...] = ()
+    # The place where meter, range and spots were read, if that is not the shot's.
+    read_elsewhere: str = ""
     # Wishes for secondary moving subjects, by the element's id; None stands for the clouds.
     motion_wishes: tuple[tuple[int | None, MotionWish], ...] = ()
     # What the picture is made of, as the photographer lists it; empty: as depth and exposure ask for it.

@@ -13,7 +13,7 @@ from ..facts.place import Element
 from ..facts.settings import settings_of
 from ..facts.shot import ShotFacts
 from ..planning.exposure.exposures import metered_reading, scene_ev100, through_stops
-from ..planning.exposure.reading_in_force import at_another_time
+from ..planning.exposure.reading_in_force import at_another_time, reading_in_force
 from .events import EventKind, FieldEvent, standing
 
 
@@ -99,6 +99,7 @@ def with_reading(facts: ShotFacts, reading: ExposureReading) -> ShotFacts:
     """Return the facts with another reading of the light, taken with no filter on; readings of highlight and shadow go
     with it.
     """
+    facts = reading_in_force(facts) if facts.read_elsewhere else facts
     before = metered_ev100(facts)
     shift = float(ev100(reading.f_number, reading.shutter_s, reading.iso)) - before if before is not None else 0.0
     counted = [item for item in facts.filters if item.on_when_metered] if before is not None else []
@@ -116,7 +117,7 @@ def with_reading(facts: ShotFacts, reading: ExposureReading) -> ShotFacts:
     ).choosing(
         metered_f_number=reading.f_number, metered_shutter_s=reading.shutter_s, metered_iso=reading.iso,
         metered_through_lens=reading.through_lens, highlight_ev=highlight, shadow_ev=shadow,
-        metered_at_utc=facts.light.time_utc,
+        metered_at_utc=facts.light.time_utc, range_read_at_utc=facts.light.time_utc,
     )  # fmt: skip
 
 

@@ -139,7 +139,7 @@ class Sky:
 
     @cached_property
     def galactic_clearance_deg(self) -> Floats:
-        """How far the galactic centre stands above the skyline, and above the level horizon: lower it is lost in air."""
+        """How far the galactic centre stands above skyline and level horizon, whichever is higher."""
         over_land = clearance_at_deg(self.scene.galactic_centre, self.scene.skyline, self.galactic_centre)
         return np.minimum(over_land, self.galactic_centre[0])
 

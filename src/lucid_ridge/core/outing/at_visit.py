@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
 from ..facts.shot import ShotFacts
+from ..planning.exposure.reading_in_force import read_times
 from ..planning.light.plan import plan_light
 from ..planning.reasons import Reason
 from ..planning.sequence.plan import fit_reason
@@ -31,7 +32,7 @@ def facts_at(facts: ShotFacts, begins_utc: datetime) -> ShotFacts:
     along, or drops it.
     """
     light = facts.light
-    read_at = facts.exposure.metered_at_utc or light.time_utc
+    stamps = read_times(facts)
     day = begins_utc.astimezone(facts.zone).date()
     end = light.window_end_utc
     holds = light.time_utc is not None and end is not None and light.time_utc <= begins_utc < end
@@ -40,7 +41,7 @@ def facts_at(facts: ShotFacts, begins_utc: datetime) -> ShotFacts:
         light=replace(light, date_local=day, time_utc=begins_utc, window_end_utc=end if holds else None),
         card=None,
     )
-    return then.choosing(metered_at_utc=read_at)
+    return then.choosing(**stamps)
 
 
 @dataclass(frozen=True)

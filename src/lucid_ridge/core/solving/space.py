@@ -18,6 +18,7 @@ from ..facts.shot import ShotFacts
 from ..facts.wishes import Stake
 from ..planning.exposure.exposures import ledger_filter
 from ..planning.exposure.movers import must_be_frozen
+from ..planning.exposure.reading_in_force import read_times
 from ..planning.plan.shot_plan import ShotPlan
 from ..units.markings import APERTURE_MARKINGS, ISO_MARKINGS
 from .wishes import span_of
@@ -91,7 +92,7 @@ class Candidate:
             hold=self.hold,
             time_utc=self.start,
             # A reading stays of its own time.
-            metered_at_utc=facts.exposure.metered_at_utc or facts.light.time_utc,
+            **read_times(facts),
         )
         return replace(chosen, filters=filters, frame_groups=())
 

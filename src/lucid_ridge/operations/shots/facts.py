@@ -112,6 +112,15 @@ def shot_facts(session: Session, shot: Shot) -> ShotFacts:
     return facts_and_card(session, shot, shot_context_of(session, shot))[0]
 
 
+def _read_elsewhere(session: Session, shot: Shot) -> str:
+    """Return the name of the location where the light was read, where that is not the shot's."""
+    here, read_at = shot.viewpoint, shot.read_at_viewpoint_id
+    if here is None or read_at is None or read_at == here.id:
+        return ""
+    point = session.get(Viewpoint, read_at)
+    return point.location.name if point is not None and point.location_id != here.location_id else ""
+
+
 def light_facts(session: Session, shot: Shot, day: date, around: dict[int, ShotFacts]) -> ShotFacts:
     """Return the facts that light, way and weather on another date depend on: without filters, card and time.
 
@@ -132,6 +141,7 @@ def facts_and_card(session: Session, shot: Shot, around: ShotContext) -> tuple[S
         around.facts,
         **{group: getattr(shot, group) for group in GROUPS},
         spots=_spots(shot, known),
+        read_elsewhere=_read_elsewhere(session, shot),
         frame_groups=tuple(core_group(item) for item in groups_of(shot, known)),
         motion_wishes=tuple((item["element_id"], MotionWish(item["wish"])) for item in wishes_of(shot, known)),
         plan_b=_plan_b(session, shot) if around.facts.location else None,

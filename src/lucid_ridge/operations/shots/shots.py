@@ -34,7 +34,7 @@ from .checks import check_kit, check_order, refusal
 from .edit_context import known_elements, used_kit, zone_of
 from .edits import FilterUse, MotionWished, ShotEdit, SpotSaid
 from .facts import groups_of, kept_group, shot_facts, spots_of, wishes_of
-from .times import reading_time, timed
+from .times import reads_light, stamped, timed
 
 LIST_SCOPE = "shots"
 # Further away than this, another viewpoint is meant.
@@ -138,12 +138,16 @@ def _change(session: Session, owner_id: int, row: Shot, edit: ShotEdit) -> None:
     # Nothing is written before every check has passed.
     with session.no_autoflush:
         edit = _commands_carried_out(session, row, edit)
-        zone_before, light_before = zone_of(session, row), row.light
+        zone_before, light_before, point_before = zone_of(session, row), row.light, row.viewpoint_id
         _set_head(session, owner_id, row, edit)
         row.light = timed(edit.light.applied_to(row.light), edit, light_before, zone_before, zone_of(session, row))
         row.frame, row.depth = edit.frame.applied_to(row.frame), edit.depth.applied_to(row.depth)
         exposure = edit.exposure.applied_to(row.exposure)
-        row.exposure = replace(exposure, metered_at_utc=reading_time(exposure, edit, light_before, row.light))
+        row.exposure = stamped(exposure, edit, light_before, row.light)
+        if reads_light(edit):
+            row.read_at_viewpoint_id = row.viewpoint.id if row.viewpoint is not None else None
+        elif row.read_at_viewpoint_id is None:
+            row.read_at_viewpoint_id = point_before
         row.sequence = edit.sequence.applied_to(row.sequence)
         row.wishes = edit.wishes.applied_to(row.wishes)
         _check_elements(session, row, edit)

@@ -11,7 +11,7 @@ from ...core.spans.instants import local_day, unix_seconds, zone_info
 from .checks import refusal
 from .edits import ShotEdit
 
-_READINGS = ("metered_f_number", "metered_shutter_s", "metered_iso", "highlight_ev", "shadow_ev")
+_METER, _RANGE = ("metered_f_number", "metered_shutter_s", "metered_iso"), ("highlight_ev", "shadow_ev")
 
 
 def timed(
@@ -55,16 +55,32 @@ def _with_time(
     return light
 
 
-def reading_time(
-    exposure: ExposureChoices, edit: ShotEdit, before: LightChoices, light: LightChoices
-) -> datetime | None:
-    """Return the time of the meter reading after an edit: what the edit says, else the shot's time when readings are
-    entered; otherwise it stays as it was.
+def stamped(exposure: ExposureChoices, edit: ShotEdit, before: LightChoices, light: LightChoices) -> ExposureChoices:
+    """Return the exposure choices with the times of their readings: what the edit says, else the shot's time for what
+    it enters; otherwise they stay as they were.
+
+    Meter, and highlight, shadow and spots, have a time each; a time that is said for the meter counts for both.
     """
+    as_it_was = exposure.metered_at_utc or before.time_utc or light.time_utc
+    meter = light.time_utc if entered(edit, _METER) else as_it_was
+    span = exposure.range_read_at_utc or as_it_was
+    if entered(edit, _RANGE) or edit.spots is not None:
+        span = light.time_utc
     if "metered_at_utc" in edit.exposure:
-        return exposure.metered_at_utc
-    entered = any(name in edit.exposure for name in _READINGS) or edit.spots is not None
-    return light.time_utc if entered else exposure.metered_at_utc or before.time_utc or light.time_utc
+        meter = span = exposure.metered_at_utc
+    if "range_read_at_utc" in edit.exposure:
+        span = exposure.range_read_at_utc
+    return replace(exposure, metered_at_utc=meter, range_read_at_utc=span)
+
+
+def reads_light(edit: ShotEdit) -> bool:
+    """Return whether an edit enters a reading, or says when it was taken: here, then."""
+    return entered(edit, (*_METER, *_RANGE, "metered_at_utc")) or edit.spots is not None
+
+
+def entered(edit: ShotEdit, names: tuple[str, ...]) -> bool:
+    """Return whether an edit enters one of some values of exposure."""
+    return any(name in edit.exposure for name in names)
 
 
 def _with_window(light: LightChoices, edit: ShotEdit, before: LightChoices) -> LightChoices:

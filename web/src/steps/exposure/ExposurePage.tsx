@@ -59,6 +59,7 @@ export default function ExposurePage(work: ShotWork) {
   const metered = facts.metered_f_number !== null && facts.metered_shutter_s !== null && facts.metered_iso !== null;
   const partly =
     !metered && (facts.metered_f_number !== null || facts.metered_shutter_s !== null || facts.metered_iso !== null);
+  const history = shot.plan.because.some((reason) => reason.code === "exposure.reading_is_history");
   return (
     <StepLayout
       drawing={
@@ -121,10 +122,10 @@ export default function ExposurePage(work: ShotWork) {
                 A reading needs all three; until then the exposure is predicted.
               </Box>
             )}
-            {metered && facts.metered_at_utc !== null && facts.metered_at_utc !== facts.time_utc && (
+            {((metered && facts.metered_at_utc !== null && facts.metered_at_utc !== facts.time_utc) || history) && (
               <Box>
                 <Button look="quiet" fontSize="small" onClick={() => set({ metered_at_utc: facts.time_utc })}>
-                  it was read at the time of the shot
+                  it was read here, at the time of the shot
                 </Button>
               </Box>
             )}

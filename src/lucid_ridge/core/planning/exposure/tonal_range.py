@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from enum import StrEnum
 from typing import Any
 
 import numpy as np
@@ -155,7 +156,7 @@ def _unread_reasons(facts: ShotFacts, frames: tuple[Exposure, ...]) -> list[Reas
         step_ev=facts.exposure.bracket_step_ev,
         fastest_s=frames[0].shutter_s,
         slowest_s=frames[-1].shutter_s,
-        automatic=bool(is_automatic(facts, frames)),
+        by_hand=why_by_hand(facts, frames),
     )
     return [words.holds("bracket_step_ev")]
 
@@ -198,7 +199,7 @@ def _range_reasons(facts: ShotFacts, held: float, span: SceneRange, frames: tupl
         step_ev=None if facts.exposure.bracket == BracketMode.LAND_AND_SKY else facts.exposure.bracket_step_ev,
         fastest_s=frames[0].shutter_s,
         slowest_s=frames[-1].shutter_s,
-        automatic=bool(is_automatic(facts, frames)),
+        by_hand=why_by_hand(facts, frames),
         spare_stops=max(0.0, -under),
     )
     return [words.holds("bracket_step_ev")]
@@ -223,16 +224,32 @@ def lost_stops(span: SceneRange, margin_ev: float, brightest_ev: Any, darkest_ev
     return np.asarray(np.where(over > forgiven, over, 0.0) + np.where(under > HARDLY_STOPS, under, 0.0))
 
 
+class ByHand(StrEnum):
+    """Why a body does not take a bracket by itself."""
+
+    PAIR = "pair"
+    STEP = "step"
+    COUNT = "count"
+    TIME = "time"
+    EVEN = "even"
+
+
 def is_automatic(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> bool | None:
     """Return whether the body can take this bracket automatically; None without a bracket."""
-    body = facts.body
-    if len(exposures) < 2 or body is None:
-        return None
-    return (
-        # Bodies bracket around a middle, so in odd numbers.
-        len(exposures) % 2 == 1
-        and facts.exposure.bracket not in (BracketMode.LAND_AND_SKY, BracketMode.FROZEN_AND_LONG)
-        and len(exposures) <= body.bracket_frames
-        and facts.exposure.bracket_step_ev <= body.bracket_step_ev
-        and not body.needs_bulb(exposures[-1].shutter_s)
-    )
+    return None if len(exposures) < 2 or facts.body is None else why_by_hand(facts, exposures) is None
+
+
+def why_by_hand(facts: ShotFacts, exposures: tuple[Exposure, ...]) -> ByHand | None:
+    """Return why the body does not take a bracket of two and more by itself; None where it does."""
+    body, mode = facts.body, facts.exposure.bracket
+    assert body is not None
+    if mode in (BracketMode.LAND_AND_SKY, BracketMode.FROZEN_AND_LONG):
+        return ByHand.PAIR
+    if facts.exposure.bracket_step_ev > body.bracket_step_ev:
+        return ByHand.STEP
+    if len(exposures) > body.bracket_frames:
+        return ByHand.COUNT
+    if body.needs_bulb(exposures[-1].shutter_s):
+        return ByHand.TIME
+    # Bodies bracket around a middle, so in odd numbers.
+    return ByHand.EVEN if len(exposures) % 2 == 0 else None

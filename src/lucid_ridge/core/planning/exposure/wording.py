@@ -25,19 +25,23 @@ def no_light() -> str:
 
 
 @sentence
-def reading_carried(*, at: LocalTime, carried_stops: float, off_stops: float) -> str:
+def reading_carried(*, at: LocalTime, carried_stops: float, off_stops: float, of_range: bool) -> str:
     change = (
         "as it was"
         if abs(carried_stops) < 0.05
         else (f"and carried by {stops(abs(carried_stops))} to {'brighter' if carried_stops > 0 else 'darker'} light")
     )
     off = f" It may be off by {stops(off_stops)} by now." if off_stops >= 0.1 else ""
-    return f"The reading of {at} is used {change}.{off}"
+    what, are = ("Highlight, shadow and spots", "are") if of_range else ("The reading", "is")
+    return f"{what} of {at} {are} used {change}.{off}"
 
 
 @sentence
-def reading_is_history(*, at: LocalTime) -> str:
-    return f"The reading of {at} was of another light and is not used: read again, or rely on the estimate."
+def reading_is_history(*, at: LocalTime, elsewhere: str, of_range: bool) -> str:
+    light = f"taken at {elsewhere}" if elsewhere else "of another light"
+    if of_range:
+        return f"Highlight, shadow and spots of {at} were {light} and are not used: read them again."
+    return f"The reading of {at} was {light} and is not used: read again, or rely on the estimate."
 
 
 @sentence
@@ -374,13 +378,25 @@ def _from_to(fastest_s: float, slowest_s: float) -> str:
     return f"{format_shutter(fastest_s)} to {format_shutter(slowest_s)}"
 
 
-def _set_by(automatic: bool) -> str:
-    return "automatic on this body" if automatic else "set by hand: the body's automatic bracket does not reach"
+def _set_by(by_hand: str | None, frames: int) -> str:
+    if by_hand is None:
+        return "automatic on this body"
+    if by_hand == "even":
+        return f"set by hand, or by the body's automatic bracket of {frames + 1}"
+    return f"set by hand: {_BY_HAND[by_hand]}"
+
+
+_BY_HAND = {
+    "pair": "the two are no bracket around a middle",
+    "step": "the body's automatic bracket has no such step",
+    "count": "the body's automatic bracket has fewer frames",
+    "time": "the longest is on bulb",
+}
 
 
 @tonal
-def bracket(*, frames: int, step_ev: float, fastest_s: float, slowest_s: float, automatic: bool) -> str:
-    return f"{frames} frames at {step_ev:g} EV, {_from_to(fastest_s, slowest_s)}, {_set_by(automatic)}."
+def bracket(*, frames: int, step_ev: float, fastest_s: float, slowest_s: float, by_hand: str | None) -> str:
+    return f"{frames} frames at {step_ev:g} EV, {_from_to(fastest_s, slowest_s)}, {_set_by(by_hand, frames)}."
 
 
 @tonal
@@ -439,14 +455,14 @@ def bracket_holds(
     step_ev: float | None,
     fastest_s: float,
     slowest_s: float,
-    automatic: bool,
+    by_hand: str | None,
     spare_stops: float,
 ) -> str:
     steps = f" at {step_ev:g} EV" if step_ev is not None else ""
     return (
         f"The scene spans {range_stops:g} stops, one frame holds {held_stops:.3g}: {frames} frames{steps}, "
         f"{_from_to(fastest_s, slowest_s)}, "
-        f"{_set_by(automatic)}; {stops(spare_stops)} to spare in the shadows."
+        f"{_set_by(by_hand, frames)}; {stops(spare_stops)} to spare in the shadows."
     )
 
 

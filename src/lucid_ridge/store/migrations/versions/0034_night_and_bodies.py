@@ -1,4 +1,6 @@
-"""Kinds of light of the night, more facts of bodies, and simulated weather as a preference; where water flows to."""
+"""Kinds of light of the night, more facts of bodies, and simulated weather as a preference; where water flows to; when and where the
+range was read.
+"""
 
 import sqlalchemy as sa
 from alembic import op
@@ -25,6 +27,14 @@ def upgrade():
     _wanted(*_KINDS, *_NIGHT, *_LAST)
     op.add_column('body', sa.Column('dark_frame_from_s', sa.Float(), nullable=False, server_default='1'))
     _checked('dark_frame_from_s', '>= 0.0', '<= 3600.0')
+    op.add_column('shot', sa.Column('range_read_at_utc', sa.DateTime(timezone=True), nullable=True))
+    op.execute('UPDATE shot SET range_read_at_utc = metered_at_utc')
+    op.add_column('shot', sa.Column('read_at_viewpoint_id', sa.Integer(), nullable=True))
+    op.execute('UPDATE shot SET read_at_viewpoint_id = viewpoint_id')
+    op.create_foreign_key(
+        op.f('fk_shot_read_at_viewpoint_id_viewpoint'), 'shot', 'viewpoint', ['read_at_viewpoint_id'], ['id'], ondelete='SET NULL'
+    )
+    op.create_index(op.f('ix_shot_read_at_viewpoint_id'), 'shot', ['read_at_viewpoint_id'])
     op.add_column('element', sa.Column('flow_bearing_deg', sa.Float(), nullable=True))
     op.create_check_constraint(
         op.f('ck_element_flow_bearing_deg_range'), 'element', 'flow_bearing_deg >= 0.0 AND flow_bearing_deg <= 360.0'
@@ -40,6 +50,8 @@ def upgrade():
 def downgrade():
     op.drop_column('photographer', 'simulated_weather')
     op.drop_column('element', 'flow_bearing_deg')
+    op.drop_column('shot', 'read_at_viewpoint_id')
+    op.drop_column('shot', 'range_read_at_utc')
     for name in (*_BODY, 'dark_frame_from_s'):
         op.drop_constraint(op.f(f'ck_body_{name}_range'), 'body', type_='check')
         op.drop_column('body', name)
