@@ -146,7 +146,7 @@ def _change(session: Session, owner_id: int, row: Shot, edit: ShotEdit) -> None:
         row.exposure = stamped(exposure, edit, light_before, row.light)
         if reads_light(edit):
             row.read_at_viewpoint_id = row.viewpoint.id if row.viewpoint is not None else None
-        elif row.read_at_viewpoint_id is None:
+        elif row.read_at_viewpoint_id is None and row.viewpoint is not None and row.viewpoint.id != point_before:
             row.read_at_viewpoint_id = point_before
         row.sequence = edit.sequence.applied_to(row.sequence)
         row.wishes = edit.wishes.applied_to(row.wishes)

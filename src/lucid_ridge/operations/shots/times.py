@@ -63,11 +63,14 @@ def stamped(exposure: ExposureChoices, edit: ShotEdit, before: LightChoices, lig
     """
     as_it_was = exposure.metered_at_utc or before.time_utc or light.time_utc
     meter = light.time_utc if entered(edit, _METER) else as_it_was
-    span = exposure.range_read_at_utc or as_it_was
+    span = exposure.range_read_at_utc
+    if span is None and meter != as_it_was:
+        # Until now it was read with the meter; from here on it has a time of its own.
+        span = as_it_was
     if entered(edit, _RANGE) or edit.spots is not None:
         span = light.time_utc
     if "metered_at_utc" in edit.exposure:
-        meter = span = exposure.metered_at_utc
+        meter, span = exposure.metered_at_utc, None
     if "range_read_at_utc" in edit.exposure:
         span = exposure.range_read_at_utc
     return replace(exposure, metered_at_utc=meter, range_read_at_utc=span)
