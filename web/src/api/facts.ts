@@ -75,7 +75,7 @@ export const SHOT_FACTS = {
   "highlight_margin_ev": {"group": "exposure", "label": "margin for highlights", "low": 0.0, "high": 3.0},
   "compensation_ev": {"group": "exposure", "label": "compensation", "low": -10.0, "high": 10.0},
   "iso": {"group": "exposure", "label": "ISO", "low": 1.0, "high": 10000000.0},
-  "follow_fading": {"group": "exposure", "label": "fading light"},
+  "follow_fading": {"group": "exposure", "label": "changing light"},
   "wanted_shutter_s": {"group": "exposure", "label": "wanted shutter", "low": 0.0, "high": 86400.0},
   "wanted_look": {"group": "exposure", "label": "wanted look"},
   "moving_element_id": {"group": "exposure", "label": "what sets the shutter"},

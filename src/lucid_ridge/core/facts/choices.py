@@ -184,7 +184,7 @@ class ExposureChoices:
     highlight_margin_ev: Annotated[float, Fact(Kind.EV, 0.0, 3.0, label="margin for highlights")] = 0.0
     compensation_ev: Annotated[float, Fact(Kind.EV, -10.0, 10.0, label="compensation")] = 0.0
     iso: Annotated[float | None, Fact(Kind.ISO, 1.0, 1e7, label="ISO")] = None
-    follow_fading: Annotated[bool, Fact(label="fading light")] = False
+    follow_fading: Annotated[bool, Fact(label="changing light")] = False
     wanted_shutter_s: Annotated[float | None, Fact(Kind.SHUTTER, 0.0, 86_400.0, above=True, label="wanted shutter")] = (
         None
     )

@@ -169,7 +169,7 @@ export default function ExposurePage(work: ShotWork) {
             <Proposals proposals={exposure.proposals} facts={facts} set={set} />
             <Tick
               field="follow_fading"
-              label="follow the fading light: stay open until the light has come in"
+              label="follow the changing light: stay open until the light has come in"
               checked={facts.follow_fading}
               change={(follow_fading) => set({ follow_fading })}
             />

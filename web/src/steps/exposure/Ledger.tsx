@@ -35,7 +35,7 @@ export function Ledger({ shot, tones }: { shot: Shot; tones: Tones | undefined }
         const rowHeight = Math.min(50, Math.max(30, (height - rangeHeight - scaleHeight - 34) / (rows.length + 1)));
         const nameWidth = Math.min(210, width * 0.3);
         const barLeft = nameWidth + 8;
-        const barRight = width - 84;
+        const barRight = width - 142;
         // The ledger runs along the balance in stops: every line starts where the one before ended.
         const running: number[] = [];
         let sum = 0;

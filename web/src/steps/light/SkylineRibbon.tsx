@@ -20,6 +20,19 @@ const COMPASS: Record<number, string> = {
   315: "NW",
 };
 
+/** The galactic centre's way by its pieces: before dawn and after dusk. */
+function nights(night: NonNullable<Schemas["ShotDayOut"]["galactic"]>) {
+  const pieces: { bearing_deg: number[]; altitude_deg: number[] }[] = [];
+  night.time_s.forEach((when, index) => {
+    const before = night.time_s[index - 1];
+    if (before === undefined || when - before > 1000) pieces.push({ bearing_deg: [], altitude_deg: [] });
+    const piece = pieces[pieces.length - 1];
+    piece?.bearing_deg.push(night.bearing_deg[index] ?? 0);
+    piece?.altitude_deg.push(night.altitude_deg[index] ?? 0);
+  });
+  return pieces;
+}
+
 /** The skyline ribbon: bearings unrolled, the land as a silhouette, the ways of sun and moon with their hours, the frame as a rectangle. */
 export function SkylineRibbon({
   day,
@@ -53,8 +66,8 @@ export function SkylineRibbon({
         const night = shotDay?.galactic;
         const highestSun = Math.max(...day.curve_altitude_deg);
         const highestLand = Math.max(...day.skyline.map((point) => point[1] ?? 0));
-        const highestBand = Math.min(50, Math.max(0, ...(night?.band ?? []).flat().map((point) => point[1] ?? 0)));
-        const top = Math.max(24, highestSun + 8, highestLand + 8, highestBand + 6);
+        const highestCentre = Math.max(0, ...(night?.altitude_deg ?? []));
+        const top = Math.max(24, highestSun + 8, highestLand + 8, highestCentre + 8);
         const x = scaleLinear().domain([-180, 180]).range([left, right]);
         const y = scaleLinear()
           .domain([-12, top])
@@ -141,16 +154,18 @@ export function SkylineRibbon({
                 )),
               )}
               {night &&
-                ways(night.bearing_deg, night.altitude_deg).map((d) => (
-                  <path
-                    key={d.slice(0, 40)}
-                    d={d}
-                    fill="none"
-                    stroke={ink("fg")}
-                    strokeWidth={1.25}
-                    strokeDasharray="1 4"
-                  />
-                ))}
+                nights(night)
+                  .flatMap((piece) => ways(piece.bearing_deg, piece.altitude_deg))
+                  .map((d) => (
+                    <path
+                      key={d.slice(0, 40)}
+                      d={d}
+                      fill="none"
+                      stroke={ink("fg")}
+                      strokeWidth={1.25}
+                      strokeDasharray="1 4"
+                    />
+                  ))}
               <path d={silhouette} fill={ink("far")} />
               <line x1={left} x2={right} y1={y(0)} y2={y(0)} stroke={ink("edge")} strokeDasharray="2 4" />
               {blocks.map((block) => {

@@ -85,7 +85,7 @@ def light_changes(*, fading_stops: float, steady_s: float, needed_s: float) -> s
     return (
         f"The light {way} while the shutter is open: {spoken_shutter(needed_s)} gathers what "
         f"{spoken_shutter(steady_s)} would in steady light. "
-        "Switch on “follow the fading light”."
+        "Switch on “follow the changing light”."
     )
 
 

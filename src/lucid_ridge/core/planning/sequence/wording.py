@@ -167,7 +167,7 @@ def light_changes(*, change_stops: float, followed: bool, first_s: float, last_s
             f"{spoken_shutter(last_s)}."
         )
     return (
-        f"{text}: switch on “follow the fading light”, so that each is open as long as it needs."
+        f"{text}: switch on “follow the changing light”, so that each is open as long as it needs."
         if advise
         else f"{text}."
     )
