@@ -9,6 +9,7 @@ from sample_shot import BODY, FULL
 
 from lucid_ridge.core.facts.frame_groups import FrameGroup, GroupExposure, Role, Together
 from lucid_ridge.core.facts.shot import changed
+from lucid_ridge.core.field.run_sheet import run_frames
 from lucid_ridge.core.planning.plan.shot_plan import plan_shot
 from lucid_ridge.core.planning.sequence.blend_sheet import blend_sheet
 from lucid_ridge.core.planning.sequence.group_presets import group_ways
@@ -64,6 +65,13 @@ def test_an_hour_of_trails_by_hand():
     assert [step.words for row in blend_sheet(plan.sequence).rows for step in row.steps] == [
         "keep the brightest: 1 to 100"
     ]
+
+
+def test_in_the_field_the_timer_is_set_once():
+    facts = _night(TRAILS)
+    sheet = run_frames(facts, plan_shot(facts))
+    said = [item.number for item in sheet if any("interval timer: 100 frames of 30 s" in text for text in item.actions)]
+    assert said == [1]
 
 
 def test_dark_frames_dash_the_trails():

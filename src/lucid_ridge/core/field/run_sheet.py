@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from ..facts.frame_groups import FrameGroup
 from ..facts.shot import ShotFacts
 from ..labels import NamedEnum
 from ..planning.focus.holding import rail_moves
@@ -96,6 +97,7 @@ def run_frames(facts: ShotFacts, plan: ShotPlan) -> tuple[RunFrame, ...]:
     for at, frame in enumerate(frames):
         before = frames[at - 1] if at else None
         actions = _actions(before, frame, aims[at] if not at or aims[at] != aims[at - 1] else "")
+        actions = (*actions, *_interval_timer(plan.sequence.groups[frame.group].group, frame))
         settings = _settings(before, frame, focuses[at] if not at or focuses[at] != focuses[at - 1] else None)
         focus_at, focus = focuses[at]
         made.append(
@@ -119,6 +121,14 @@ def run_frames(facts: ShotFacts, plan: ShotPlan) -> tuple[RunFrame, ...]:
             )
         )
     return tuple(made)
+
+
+def _interval_timer(group: FrameGroup, frame: Frame) -> tuple[str, ...]:
+    """Return how the interval timer is set before the first frame of a series by it; empty elsewhere."""
+    if group.gap_s is None or group.count < 2 or frame.turn:
+        return ()
+    time = format_shutter(frame.shutter_s)
+    return (f"Set the interval timer: {group.count} frames of {time}, {group.gap_s:g} s from end to start",)
 
 
 def aim_words(frame: Frame) -> str:
