@@ -57,3 +57,15 @@ test("a piece that shots use says by which before it is deleted", async () => {
   await user.click(screen.getByRole("button", { name: "Delete" }));
   await waitFor(() => expect(asked).toEqual([{ method: "DELETE", path: "/api/filters/3", body: undefined }]));
 });
+
+test("a new body asks for what a plan needs, and keeps the rest behind more figures", async () => {
+  serve(KIT);
+  drawPage(<Kit />, "/kit");
+  await user.click(await screen.findByRole("button", { name: "add a body" }));
+  const form = screen.getByRole("button", { name: "Add the body" }).closest("form") as HTMLElement;
+  expect(within(form).getByLabelText("Sensor width")).toBeTruthy();
+  expect(within(form).queryByLabelText("Stabiliser (CIPA)")).toBeNull();
+  await user.click(screen.getByRole("button", { name: /^Full-frame body, 45 MP/ }));
+  await user.click(screen.getByText("more figures"));
+  expect((screen.getByLabelText("Flash from") as HTMLInputElement).value).toBe("1/200");
+});
