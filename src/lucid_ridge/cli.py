@@ -1,4 +1,4 @@
-"""python -m lucid_ridge: prepare the database, serve, print the OpenAPI document."""
+"""python -m lucid_ridge: prepare the database, serve, answer at once, print the OpenAPI document."""
 
 from __future__ import annotations
 
@@ -13,6 +13,7 @@ from pathlib import Path
 from typing import Any
 
 from . import configuration as environment
+from . import now_commands
 
 
 def main(argv: list[str] | None = None) -> int:
@@ -27,6 +28,7 @@ def main(argv: list[str] | None = None) -> int:
     serve.add_argument("--certificate", type=Path)
     serve.add_argument("--private-key", type=Path)
     _declare_accounts(commands)
+    now_commands.declare(commands)
     commands.add_parser("schema", help="say whether the database's schema is none, behind, current or ahead")
     commands.add_parser("check", help="read the whole notebook and plan every shot; say what is broken")
     archive = commands.add_parser(
@@ -49,6 +51,8 @@ def main(argv: list[str] | None = None) -> int:
 
         print(fact_tables(), end="")
         return 0
+    if options.command == "now":
+        return now_commands.run(options)
     settings = environment.from_environment()
     if options.command == "schema":
         from .store.database import schema_state
