@@ -60,12 +60,12 @@ def test_a_bracket_by_hand():
 
 
 def test_stars_by_hand():
-    found = stars_now(24, 2.8)
+    found = stars_now(24, 2.8).times
     # 0.030 mm / (24 mm · 7.292e-5) = 17.1 s; 500/24 = 20.8 s; (35 · 2.8 + 30 · 6) / 24 = 11.6 s.
     assert (found.by_trail_s, found.by_500_s, found.by_pixel_s) == pytest.approx((17.14, 20.83, 11.58), abs=0.01)
     # The rule of 500 counts the focal length as on 36 × 24 mm.
     crop = math.hypot(36, 24) / math.hypot(23.5, 15.7)
-    assert stars_now(24, 2.8, "aps-c").by_500_s == pytest.approx(500 / (24 * crop))
+    assert stars_now(24, 2.8, "aps-c").times.by_500_s == pytest.approx(500 / (24 * crop))
 
 
 def test_formats():

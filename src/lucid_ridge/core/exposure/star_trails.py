@@ -6,13 +6,26 @@ equator move fastest. The rules of 500 and of aperture and pixel are common prac
 
 from __future__ import annotations
 
-from typing import Any
+from dataclasses import dataclass
+from typing import Any, Protocol
 
 import numpy as np
 
+from ..optics.circle_of_confusion import crop_factor
 from ..units.quantities import Quantity, as_floats, in_callers_shape, positive
 
 TURN_RAD_PER_S = 7.292115e-5
+
+
+class Sensor(Protocol):
+    """The figures of a body that the rules need."""
+
+    @property
+    def sensor_width_mm(self) -> float: ...
+    @property
+    def sensor_height_mm(self) -> float: ...
+    @property
+    def pixels_wide(self) -> int: ...
 
 
 def star_trail_mm(focal_mm: Quantity, shutter_s: Quantity, declination_deg: Quantity = 0.0) -> Any:
@@ -43,6 +56,30 @@ def untrailed_by_pixel_s(focal_mm: Quantity, f_number: Quantity, pixel_um: Quant
     """Return the longest time [s] by aperture and pixel: (35 N + 30 p) / f, p the pixel pitch [µm]. Broadcasts."""
     focal = positive("focal_mm", focal_mm)
     return in_callers_shape((35 * positive("f_number", f_number) + 30 * positive("pixel_um", pixel_um)) / focal)
+
+
+@dataclass(frozen=True)
+class UntrailedTimes:
+    """Longest exposure times with stars as points [s]: by an allowed trail, the rule of 500, aperture and pixel."""
+
+    by_trail_s: float
+    by_500_s: float
+    by_pixel_s: float
+
+
+def untrailed_times(
+    focal_mm: float, f_number: float, body: Sensor, coc_mm: float, declination_deg: float = 0.0
+) -> UntrailedTimes:
+    """Return the longest times by the three rules. coc_mm: the trail that is allowed; declination_deg: of the fastest
+    star, which only the first rule counts.
+    """
+    crop = crop_factor(body.sensor_width_mm, body.sensor_height_mm)
+    pixel_um = 1000 * body.sensor_width_mm / body.pixels_wide
+    return UntrailedTimes(
+        by_trail_s=float(untrailed_by_trail_s(focal_mm, coc_mm, declination_deg)),
+        by_500_s=float(untrailed_by_500_s(focal_mm, crop)),
+        by_pixel_s=float(untrailed_by_pixel_s(focal_mm, f_number, pixel_um)),
+    )
 
 
 def trail_arc_deg(shutter_s: Quantity) -> Any:

@@ -12,7 +12,9 @@ from ..units.quantities import not_negative
 
 @dataclass(frozen=True)
 class BehindFilters:
-    """metered_s: as read; stops: of all filters; needed_s: by the meter behind them; open_s: on film longer."""
+    """metered_s: exposure time of the reading; stops: density of the filters; needed_s: exposure time behind them;
+    open_s: the same with the film's reciprocity failure.
+    """
 
     metered_s: float
     stops: float
@@ -27,7 +29,7 @@ class BehindFilters:
             f"{self.metered_s:.4g} s × 2^{self.stops:.4g} = {self.needed_s:.4g} s.",
         ]
         if self.open_s > self.needed_s * 1.001:
-            found.append(f"On this film {self.needed_s:.4g} s by the meter stay open longer.")
+            found.append(f"Reciprocity failure lengthens {self.needed_s:.4g} s to {self.open_s:.4g} s.")
         return tuple(found)
 
 

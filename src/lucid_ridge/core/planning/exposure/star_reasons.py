@@ -8,15 +8,12 @@ from ...exposure.star_trails import (
     declination_deg,
     star_trail_mm,
     trail_arc_deg,
-    untrailed_by_500_s,
-    untrailed_by_pixel_s,
-    untrailed_by_trail_s,
+    untrailed_times,
 )
 from ...facts.frame_groups import Role
 from ...facts.settings import Settings, camera_of
 from ...facts.shot import ShotFacts
 from ...framing.projection import camera_axes
-from ...optics.circle_of_confusion import crop_factor
 from ..light.plan import LightStep
 from ..reasons import Reason
 from . import wording as say
@@ -37,26 +34,23 @@ def star_reasons(facts: ShotFacts, settings: Settings, light: LightStep, shutter
         return []
     fastest = _fastest(seen)
     trails = any(group.role == Role.TRAILS and not group.muted for group in facts.frame_groups)
-    by_trail = float(untrailed_by_trail_s(settings.focal_mm, settings.coc_mm, fastest))
-    crop = crop_factor(body.sensor_width_mm, body.sensor_height_mm)
-    pixel_um = 1000 * body.sensor_width_mm / body.pixels_wide
-    by_500, by_pixel = (
-        float(untrailed_by_500_s(settings.focal_mm, crop)),
-        float(untrailed_by_pixel_s(settings.focal_mm, settings.f_number, pixel_um)),
-    )
+    times = untrailed_times(settings.focal_mm, settings.f_number, body, settings.coc_mm, fastest)
     words = say.stars(
         shutter_s=shutter_s,
         trail_mm=float(star_trail_mm(settings.focal_mm, shutter_s, fastest)),
         arc_deg=float(trail_arc_deg(shutter_s)),
-        by_trail_s=by_trail,
-        by_500_s=by_500,
-        by_pixel_s=by_pixel,
+        by_trail_s=times.by_trail_s,
+        by_500_s=times.by_500_s,
+        by_pixel_s=times.by_pixel_s,
         declinations_deg=(float(seen[0]), float(seen[1])),
     )
-    if shutter_s <= by_trail or trails:
+    if shutter_s <= times.by_trail_s or trails:
         return [words.holds("wanted_shutter_s")]
     # Rules of thumb differ: what the most generous one forbids is soft in a picture that is about stars.
-    soft = facts.light.wanted_light in STAR_KINDS and shutter_s > max(by_trail, by_500, by_pixel) * 1.07
+    soft = (
+        facts.light.wanted_light in STAR_KINDS
+        and shutter_s > max(times.by_trail_s, times.by_500_s, times.by_pixel_s) * 1.07
+    )
     return [words.tight("wanted_shutter_s") if soft else words.caution("wanted_shutter_s")]
 
 
