@@ -110,9 +110,13 @@ class Body:
         lowest, highest = self.iso_range
         return lowest <= iso <= highest
 
+    def reads_iso(self, iso: float) -> bool:
+        """Whether the sensor is read at an ISO itself, from base to highest."""
+        return self.base_iso <= iso <= self.max_iso
+
     def extends_iso(self, iso: float) -> bool:
         """Whether an ISO lies in the extended range: the sensor is read as at its base or highest ISO."""
-        return self.takes_iso(iso) and not self.base_iso <= iso <= self.max_iso
+        return self.takes_iso(iso) and not self.reads_iso(iso)
 
     def held_stops(self, iso: float) -> float:
         """Return the range of a scene [stops] that one frame holds at an ISO: a stop less for each doubling over base

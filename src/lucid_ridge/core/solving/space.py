@@ -119,11 +119,7 @@ def space_of(facts: ShotFacts, plan: ShotPlan) -> Space:
     assert settings is not None and body is not None and lens is not None
     apertures = [mark.value for mark in APERTURE_MARKINGS if lens.takes_aperture(mark.value, settings.focal_mm)]
     # The extended range gains nothing that can be computed: it is used only where it is set by hand.
-    isos = (
-        [mark.value for mark in ISO_MARKINGS if body.takes_iso(mark.value) and not body.extends_iso(mark.value)]
-        if body.film_exponent is None
-        else []
-    )
+    isos = [mark.value for mark in ISO_MARKINGS if body.reads_iso(mark.value)] if body.film_exponent is None else []
     return Space(
         apertures=_with(apertures, settings.f_number),
         isos=_with(isos, settings.iso),

@@ -32,7 +32,7 @@ def settings_for(
     apertures = [mark.value for mark in APERTURE_MARKINGS if lens.takes_aperture(mark.value, settings.focal_mm)] or [
         settings.f_number
     ]
-    isos = [mark.value for mark in ISO_MARKINGS if body.base_iso <= mark.value <= body.max_iso] or [settings.iso]
+    isos = [mark.value for mark in ISO_MARKINGS if body.reads_iso(mark.value)] or [settings.iso]
     pinned = [("aperture", facts.depth.f_number), ("ISO", facts.exposure.iso)]
     kept = ([settings.f_number] if facts.depth.f_number else apertures, [settings.iso] if facts.exposure.iso else isos)
     rest = (settings.f_number, settings.iso, extension + facts.exposure.compensation_ev)

@@ -314,7 +314,7 @@ def _iso_for(body: Body, wanted: float) -> float:
     """Return the ISO of the body nearest to the wanted one; a film has one."""
     if body.film_exponent is not None:
         return body.base_iso
-    marks = [mark.value for mark in ISO_MARKINGS if body.base_iso <= mark.value <= body.max_iso] or [body.base_iso]
+    marks = [mark.value for mark in ISO_MARKINGS if body.reads_iso(mark.value)] or [body.base_iso]
     return min(marks, key=lambda mark: abs(math.log2(mark / wanted)))
 
 
