@@ -133,7 +133,7 @@ def _said(moment, **more):
 def test_an_eclipse_is_said_with_its_caution():
     sun = _said(datetime(2026, 8, 12, 18, 13, tzinfo=UTC))
     assert sun["light.sun_eclipsed"].severity == "caution"
-    assert "neutral density filter is none" in sun["light.sun_eclipsed"].text
+    assert "neutral density filter is not a solar filter" in sun["light.sun_eclipsed"].text
     moon = _said(datetime(2026, 8, 28, 4, 10, tzinfo=UTC))
     # 28 August 2026: a partial eclipse of magnitude 0.93 (NASA's catalogue, from memory).
     assert moon["light.moon_eclipsed"].figures["magnitude"] == pytest.approx(0.93, abs=0.01)

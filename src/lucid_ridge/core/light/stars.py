@@ -17,11 +17,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..units.quantities import Quantity, as_floats
+from .bands import NAUTICAL_DEG
 from .ephemeris import check_place, star_directions
 from .track import Track, body_track
 
 Floats = NDArray[np.float64]
 GALACTIC_CENTRE = "galactic_centre"
+# Stars show for the camera from nautical dusk on (common practice).
+STARS_BELOW_DEG = NAUTICAL_DEG
 # Half the width of the band as it is seen around its middle line [degrees]; brightest within it (common practice).
 BAND_HALF_WIDTH_DEG = 8.0
 _POLE_RA_DEG, _POLE_DEC_DEG, _NORTH_AT_DEG = 192.85948, 27.12825, 122.93192

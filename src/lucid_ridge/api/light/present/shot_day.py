@@ -10,14 +10,13 @@ import numpy as np
 from ....core.facts.settings import settings_of
 from ....core.facts.shot import ShotFacts
 from ....core.framing.projection import Orientation, field_of_view_deg
-from ....core.light.bands import NAUTICAL_DEG
 from ....core.light.ephemeris import refraction_deg
 from ....core.light.seen_bodies import SeenBody
 from ....core.light.skyline import shows
 from ....core.light.windows import LightWindow
-from ....core.planning.day.galactic_core import galactic_centre_course
+from ....core.planning.day.galactic_core import galactic_day
 from ....core.planning.day.windows import RankedWindow
-from ....core.planning.frame.night_sky import band_over_land, pieces_over_land
+from ....core.planning.light.wording import SOLAR_FILTER
 from ....core.planning.verdicts import Mark
 from ....core.planning.way.closures import closure_words
 from ....core.planning.way.plan import way_words
@@ -90,22 +89,15 @@ def present_shot_day(found: DayForShot | None) -> out.ShotDayOut:
 
 
 def _galactic(found: DayForShot) -> out.GalacticOut | None:
-    """Return where the galactic centre and its band stand; None on a day without either."""
-    here, moment = found.facts.location, found.facts.light.time_utc
-    assert here is not None
-    seconds, altitude, azimuth = galactic_centre_course(here, found.day)
-    band: list[list[list[float]]] = []
-    if moment is not None and float(found.day.track.altitude_deg(float(unix_seconds(moment)))) < NAUTICAL_DEG:
-        high, where, clear = band_over_land(here, moment)
-        points = np.stack((where, high), axis=1)
-        band = [np.round(piece, 1).tolist() for piece in pieces_over_land(points, clear)]
-    if not len(seconds) and not band:
+    assert found.facts.location is not None
+    sky = galactic_day(found.facts.location, found.day, found.facts.light.time_utc)
+    if sky is None:
         return None
     return out.GalacticOut(
-        time_s=seconds.tolist(),
-        bearing_deg=np.round(azimuth, 1).tolist(),
-        altitude_deg=np.round(altitude, 1).tolist(),
-        band=band,
+        time_s=sky.time_s.tolist(),
+        bearing_deg=np.round(sky.azimuth_deg, 1).tolist(),
+        altitude_deg=np.round(sky.altitude_deg, 1).tolist(),
+        band=[np.round(piece, 1).tolist() for piece in sky.band],
     )
 
 
@@ -234,10 +226,7 @@ def _body_words(local: LocalDay, body: SeenBody) -> str:
         return text
     at = local.clock(body.deepest_utc)
     if body.name == "sun":
-        return (
-            f"{text} {percent(body.deepest)} of it is covered at {at}. Never look at it or point a lens at it without "
-            "a solar filter: a neutral density filter is none."
-        )
+        return f"{text} {percent(body.deepest)} of it is covered at {at}. {SOLAR_FILTER}"
     deep = "all of it is" if body.deepest >= 1 else f"{percent(body.deepest)} of its diameter is"
     return f"{text} At {at}, deepest, {deep} in the Earth's shadow."
 

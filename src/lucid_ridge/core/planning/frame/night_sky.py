@@ -4,25 +4,24 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from datetime import datetime
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ...facts.place import Location
 from ...facts.shot import ShotFacts
 from ...framing.projection import Camera, project
 from ...light.direction import direction
 from ...light.ephemeris import apparent_altitude_deg
 from ...light.kinds import LightKind
-from ...light.stars import BAND_HALF_WIDTH_DEG, galactic_line
+from ...light.stars import BAND_HALF_WIDTH_DEG
 from ...units.lengths import compass_point
+from ..day.galactic_core import band_over_land, pieces_over_land
 from ..light.plan import LightStep
 from ..reasons import Reason
 from . import wording as say
 
 Floats = NDArray[np.float64]
-_FAR_M, _STEP_DEG = 1e7, 2.0
+_FAR_M = 1e7
 
 
 @dataclass(frozen=True)
@@ -49,23 +48,6 @@ def galactic_band(facts: ShotFacts, camera: Camera, light: LightStep) -> Galacti
     centre = (float(middle[0]), float(middle[1]), float(middle[2])) if clear[at] else None
     share = math.radians(2 * BAND_HALF_WIDTH_DEG) * camera.focal_mm / camera.frame_mm[0]
     return GalacticBand(pieces_over_land(points, clear), share, centre)
-
-
-def band_over_land(here: Location, moment: datetime) -> tuple[Floats, Floats, NDArray[np.bool_]]:
-    """Return altitude as seen and azimuth [degrees] of the band's middle line, and where it clears the land.
-
-    The middle of the arrays is the galactic centre.
-    """
-    _, altitude, azimuth = galactic_line(here.latitude_deg, here.longitude_deg, moment, step_deg=_STEP_DEG)
-    seen = np.asarray(apparent_altitude_deg(altitude))
-    return seen, azimuth, seen > np.asarray(here.skyline.altitude_deg(azimuth))
-
-
-def pieces_over_land(points: Floats, clear: NDArray[np.bool_]) -> tuple[Floats, ...]:
-    """Return the pieces of a line of points (n, k) that clear the land, of two points and more."""
-    ends = np.flatnonzero(np.diff(clear.astype(int))) + 1
-    split = zip(np.split(points, ends), np.split(clear, ends), strict=True)
-    return tuple(piece for piece, up in split if up[0] and len(piece) > 1)
 
 
 def galactic_reasons(facts: ShotFacts, camera: Camera, light: LightStep) -> list[Reason]:

@@ -14,7 +14,7 @@ from ...facts.place import Location
 from ...facts.settings import settings_of
 from ...facts.shot import ShotFacts
 from ...labels import label_of
-from ...light.bands import CIVIL_DEG, LOW_BELOW_DEG, NAUTICAL_DEG, SUNRISE_ALTITUDE_DEG
+from ...light.bands import CIVIL_DEG, LOW_BELOW_DEG, SUNRISE_ALTITUDE_DEG
 from ...light.day import LightDay, light_day
 from ...light.ephemeris import apparent_altitude_deg
 from ...light.kinds import LightKind
@@ -22,7 +22,7 @@ from ...light.light_at_place import Illumination
 from ...light.meter import MeterReading, shift_stops
 from ...light.moon import moon_phase, phase_words
 from ...light.skyline import clearance_deg
-from ...light.stars import galactic_centre_track
+from ...light.stars import STARS_BELOW_DEG, galactic_centre_track
 from ...light.subject import angle_from_view_deg, light_direction
 from ...spans.instants import unix_seconds
 from ...spans.intervals import Interval
@@ -86,8 +86,8 @@ class LightStep:
 
     @property
     def stars_show(self) -> bool:
-        """Whether it is dark enough for stars: the sun is under nautical twilight's limit (common practice)."""
-        return self.sun_altitude_deg is not None and self.sun_altitude_deg < NAUTICAL_DEG
+        """Whether it is dark enough for stars."""
+        return self.sun_altitude_deg is not None and self.sun_altitude_deg < STARS_BELOW_DEG
 
     @property
     def beam_from(self) -> tuple[float, float] | None:
@@ -235,7 +235,7 @@ def _planned(facts: ShotFacts, _spelling: Spelling) -> LightStep:
         ev_source=light.source,
         cloud_oktas=light.oktas,
         illumination=parts,
-        galactic_centre=_galactic_centre(facts, day, seconds) if altitude < NAUTICAL_DEG else None,
+        galactic_centre=_galactic_centre(facts, day, seconds) if altitude < STARS_BELOW_DEG else None,
     )
 
 

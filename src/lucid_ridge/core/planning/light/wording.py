@@ -18,6 +18,12 @@ _NO_SUN = {
 }
 
 
+SOLAR_FILTER = (
+    "Never look at it without eclipse glasses, nor point a camera or a long lens at it without a solar filter on the "
+    "front: a neutral density filter is not a solar filter."
+)
+
+
 def span(kind: str, start: LocalTime | None, end: LocalTime | None) -> str:
     """Return how long a kind of light lasts; start or end is None where it goes on for days."""
     kind = label_of(kind)
@@ -77,10 +83,9 @@ def sun(
 
 @sentence
 def sun_eclipsed(*, at: LocalTime, covered_share: float) -> str:
-    return (
-        f"At {at} the moon covers {percent(covered_share)} of the sun. Never look at it without eclipse glasses, nor "
-        "point a camera or a long lens at it without a solar filter on the front: a neutral density filter is none."
-    )
+    if covered_share < 0.005:
+        return f"You want an eclipse of the sun. {SOLAR_FILTER}"
+    return f"At {at} the moon covers {percent(covered_share)} of the sun. {SOLAR_FILTER}"
 
 
 @sentence
