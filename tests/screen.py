@@ -193,6 +193,11 @@ class Screen:
 
         self.wait(pressed, button)
 
+    def menu(self, item: str) -> None:
+        """Choose an item of the bar's menu."""
+        self.press("Menu ▾")
+        self.find(f"//*[@role='menuitem' and contains(normalize-space(), '{item}')]").click()
+
     def undo(self, word: str = "undo") -> None:
         """Press undo or redo, whatever edit it names."""
         self.find(f"//button[starts-with(normalize-space(), '{word}') and not(@disabled)]").click()

@@ -86,7 +86,7 @@ def main() -> None:
             if name == "picture":
                 _graduated(screen, shot, grad)
             screen.open_shot(shot, step)
-            screen.find(f"//label[normalize-space()='{theme}']").click()
+            screen.menu(theme)
             screen.find("//figure//*[name()='svg'] | //article")
             for button in VIEWS.get(name, ()):
                 screen.press(button)

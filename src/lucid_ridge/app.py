@@ -21,6 +21,7 @@ from .api.log.field_routes import field
 from .api.log.practice_routes import practice
 from .api.log.routes import log
 from .api.notebook.routes import general
+from .api.now.routes import now
 from .api.outings.routes import outings
 from .api.places.exchange_routes import exchange
 from .api.places.routes import places
@@ -104,6 +105,7 @@ def create_app(settings: Configuration, sessions: Any = None) -> APIFlask:
     app.teardown_request(close)
     blueprints = (
         general,
+        now,
         accounts,
         places,
         exchange,

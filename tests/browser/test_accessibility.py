@@ -38,7 +38,7 @@ def test_pages_forms_and_dialogs(screen):
     screen.open("/")
     screen.press("New shot")
     found += serious(screen)
-    screen.press("? keys")
+    screen.menu("Keys")
     screen.find("//*[@role='dialog']")
     found += serious(screen)
     screen.open("/locations")

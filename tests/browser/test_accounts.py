@@ -105,7 +105,7 @@ def test_an_invited_photographer_comes_in_goes_and_comes_back(visitor, server_ur
         assert screen.field("Name").get_attribute("value") == "Ada"
         _fill(screen, "Make my account", Password=PASSWORD)
         screen.reads("Split boulder under the fell")
-        screen.press("Preferences")
+        screen.menu("Preferences")
         screen.reads("Your account: Ada")
         # What has not been sent is not thrown away without a word.
         visitor.execute_script("localStorage.setItem('draft:x', JSON.stringify({text: '2 m', at: Date.now()}))")

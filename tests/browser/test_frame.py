@@ -186,7 +186,7 @@ def _a_photograph_stands_behind_the_finder(screen, tmp_path):
     screen.find("//*[@data-backdrop]")
     screen.reads("as 24 mm on 36 × 24 mm")
     # At night even a photograph gives red light only.
-    screen.find("//label[normalize-space()='Ember']").click()
+    screen.menu("Ember")
     picture = tmp_path / "night.png"
 
     def only_red():

@@ -160,7 +160,7 @@ def test_three_themes_and_no_green_or_blue_at_night(screen, tmp_path):
     screen.open_shot("Split boulder under the fell", "exposure")
     backgrounds = set()
     for theme in ("Graphite", "Paper", "Ember"):
-        screen.find(f"//label[normalize-space()='{theme}']").click()
+        screen.menu(theme)
         screen.wait(
             lambda theme=theme: (
                 screen.browser.execute_script("return document.documentElement.dataset.theme") == theme.lower()

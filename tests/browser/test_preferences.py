@@ -11,7 +11,7 @@ POSTS = "Posts at the ebb"
 
 
 def _prefer(screen, *labels):
-    screen.press("Preferences")
+    screen.menu("Preferences")
     for label in labels:
         screen.find(f"//*[@role='dialog']//label[starts-with(normalize-space(), '{label}')]").click()
         screen.find(f"//*[@role='dialog']//label[starts-with(normalize-space(), '{label}') and @data-state='checked']")
@@ -86,11 +86,11 @@ def _a_term_is_explained_where_it_is_tapped(screen):
 def _polarisers_are_kept_off_wide_lenses_and_put_back(screen):
     # 35 mm with its polariser on.
     screen.open_shot("Brown water over the sill", "exposure")
-    screen.press("Preferences")
+    screen.menu("Preferences")
     screen.type("No polariser on lenses under", "50")
     screen.press("Close")
     screen.reads("You keep polarisers off lenses under 50 mm")
-    screen.press("Preferences")
+    screen.menu("Preferences")
     screen.type("No polariser on lenses under", Keys.BACKSPACE)
     screen.press("Close")
     screen.reads("is within textured")

@@ -15,6 +15,7 @@ import { Button } from "./ui/form/Button";
 import { ErrorBoundary } from "./ui/layout/ErrorBoundary";
 import { Empty, Pending } from "./ui/layout/States";
 
+const NowPage = lazy(() => import("./now/NowPage"));
 const Locations = lazy(() => import("./places/Locations"));
 const WhichPlace = lazy(() => import("./notebook/outlook/WhichPlace"));
 const Kit = lazy(() => import("./kit/Kit"));
@@ -71,6 +72,7 @@ export function App() {
             <Route path="/shots/:shotId" element={<Navigate to="place" replace />} />
             <Route path="/shots/:shotId/:step" element={<ShotPage />} />
             <Route path="/" element={<Framed page={<Notebook />} />} />
+            <Route path="/now" element={<Framed page={<NowPage />} />} />
             <Route path="/locations" element={<Framed page={<Locations />} />} />
             <Route path="/locations/:locationId" element={<Framed page={<Locations />} />} />
             <Route path="/which-place" element={<Framed page={<WhichPlace />} />} />

@@ -3923,6 +3923,383 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/now": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the answers begin with: the bag, and the photographer's places. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BeginNowOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                409: components["responses"]["Refused409"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/now/bracket": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How many frames hold a range that was read. */
+        get: {
+            parameters: {
+                query: {
+                    darkest: string;
+                    brightest: string;
+                    holds?: number | string;
+                    step_ev?: number | string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AnswerNowOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/now/close-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Depth per frame and the frames of a close-up. */
+        get: {
+            parameters: {
+                query: {
+                    body_id?: number | null;
+                    sensor?: string;
+                    scale: string;
+                    depth_mm: number | string;
+                    f_number: number | string;
+                    lens_id?: number | null;
+                    focal_mm?: number | string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AnswerNowOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/now/density": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The time behind filters. */
+        get: {
+            parameters: {
+                query: {
+                    viewpoint_id?: number | null;
+                    coordinates?: string | null;
+                    shutter: number | string;
+                    filters: string;
+                    film_exponent?: (number | string) | null;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DensityNowOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/now/depth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where to focus for a range that must be sharp. */
+        get: {
+            parameters: {
+                query: {
+                    body_id?: number | null;
+                    sensor?: string;
+                    focal_mm: number | string;
+                    f_number: number | string;
+                    near_m: number | string;
+                    far?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DepthNowOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/now/light": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The light here and now: what comes next, how much there is, how fast it changes. */
+        get: {
+            parameters: {
+                query?: {
+                    viewpoint_id?: number | null;
+                    coordinates?: string | null;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LightNowOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/now/stars": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How long stars stay points. */
+        get: {
+            parameters: {
+                query: {
+                    body_id?: number | null;
+                    sensor?: string;
+                    focal_mm: number | string;
+                    f_number?: number | string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AnswerNowOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/now/water": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shutter times for the looks of water. */
+        get: {
+            parameters: {
+                query: {
+                    body_id?: number | null;
+                    sensor?: string;
+                    seen: components["schemas"]["WaterSeen"];
+                    distance_m: number | string;
+                    focal_mm: number | string;
+                    look?: components["schemas"]["LookName"];
+                    speed_mps?: (number | string) | null;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WaterNowOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/openings/{opening_id}": {
         parameters: {
             query?: never;
@@ -7932,6 +8309,22 @@ export interface components {
             /** Seed */
             seed: number;
         };
+        /**
+         * AnswerNowOut
+         * @description figure: with its unit. choices: a shot's values that would plan it so, as a patch takes them.
+         */
+        AnswerNowOut: {
+            /** Choices */
+            choices: {
+                [key: string]: unknown;
+            };
+            /** Figure */
+            figure: string;
+            /** Notes */
+            notes: string[];
+            /** Words */
+            words: string;
+        };
         /** ApertureChoiceOut */
         ApertureChoiceOut: {
             /** Airy Um */
@@ -8027,6 +8420,33 @@ export interface components {
              */
             sensor_width_mm?: number | string;
         };
+        /** BagFilterOut */
+        BagFilterOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Stops */
+            stops: number;
+        };
+        /** BagLensOut */
+        BagLensOut: {
+            /** F Number */
+            f_number: number;
+            /** Focal Mm */
+            focal_mm: number;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /** BagPieceOut */
+        BagPieceOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
         /**
          * BareOut
          * @description A location with something missing for these days: forecast or drive.
@@ -8036,6 +8456,28 @@ export interface components {
             location_id: number;
             /** Name */
             name: string;
+        };
+        /**
+         * BeginNowOut
+         * @description What answers begin with: the bag and one's own places; formats for a photographer without a body.
+         */
+        BeginNowOut: {
+            /** Bodies */
+            bodies: components["schemas"]["BagPieceOut"][];
+            close_up: components["schemas"]["BagLensOut"] | null;
+            /** Film Exponent */
+            film_exponent: number | null;
+            /** Filters */
+            filters: components["schemas"]["BagFilterOut"][];
+            /** Formats */
+            formats: string[];
+            /** Holds Stops */
+            holds_stops: number;
+            /** Places */
+            places: components["schemas"]["OwnPlaceOut"][];
+            /** Step Ev */
+            step_ev: number;
+            wide: components["schemas"]["BagLensOut"] | null;
         };
         /**
          * BlendRowOut
@@ -8789,6 +9231,24 @@ export interface components {
          * @enum {string}
          */
         CocCriterion: "handbook" | "print" | "pixels" | "custom";
+        /**
+         * ComingOut
+         * @description What comes next, in local time; figure: a tide's height.
+         */
+        ComingOut: {
+            /** Clock */
+            clock: string;
+            /** Figure */
+            figure: string | null;
+            /** Kind */
+            kind: string;
+            /** Seconds */
+            seconds: number;
+            /** Tomorrow */
+            tomorrow: boolean;
+            /** Words */
+            words: string;
+        };
         /** ConcessionOut */
         ConcessionOut: {
             plan: components["schemas"]["SolvedOut"];
@@ -8870,6 +9330,24 @@ export interface components {
          * @enum {string}
          */
         DayOrder: "day_first" | "month_first";
+        /**
+         * DensityNowOut
+         * @description open_s: how long the shutter stays open; null if the light fades before.
+         */
+        DensityNowOut: {
+            /** Choices */
+            choices: {
+                [key: string]: unknown;
+            };
+            /** Figure */
+            figure: string;
+            /** Notes */
+            notes: string[];
+            /** Open S */
+            open_s: number | null;
+            /** Words */
+            words: string;
+        };
         /** DepthFactsOut */
         DepthFactsOut: {
             coc_criterion: components["schemas"]["CocCriterion"];
@@ -8915,6 +9393,34 @@ export interface components {
          * @enum {string}
          */
         DepthMethod: "auto" | "single" | "ring" | "rail";
+        /**
+         * DepthNowOut
+         * @description Distances from the lens [m], as the drawing needs them; a far end of null is infinity.
+         */
+        DepthNowOut: {
+            /** Choices */
+            choices: {
+                [key: string]: unknown;
+            };
+            /** Far M */
+            far_m: number | null;
+            /** Figure */
+            figure: string;
+            /** Focus M */
+            focus_m: number[];
+            /** Near M */
+            near_m: number;
+            /** Notes */
+            notes: string[];
+            /** Sharp */
+            sharp: boolean;
+            /** Sharp From M */
+            sharp_from_m: number;
+            /** Sharp To M */
+            sharp_to_m: number | null;
+            /** Words */
+            words: string;
+        };
         /**
          * DepthOut
          * @description Step 4.
@@ -11127,6 +11633,52 @@ export interface components {
          * @enum {string}
          */
         LightKind: "low_side_light" | "low_back_light" | "low_front_light" | "open_shade" | "glow" | "blue_hour" | "moonlight" | "dark_sky" | "galactic_core" | "crescent_moon" | "half_moon" | "full_moon" | "lunar_eclipse" | "solar_eclipse" | "mist";
+        /**
+         * LightNowOut
+         * @description place: empty for bare coordinates. now_s: seconds since the local day's start, as curve's points count, which are
+         *     curve_step_s apart.
+         */
+        LightNowOut: {
+            /** Choices */
+            choices: {
+                [key: string]: unknown;
+            };
+            /** Clock */
+            clock: string;
+            /** Coming */
+            coming: components["schemas"]["ComingOut"][];
+            /** Curve Ev100 */
+            curve_ev100: number[];
+            /** Curve Step S */
+            curve_step_s: number;
+            /** Ev100 */
+            ev100: number | null;
+            /** Ev Words */
+            ev_words: string;
+            /** Figure */
+            figure: string;
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Longitude Deg */
+            longitude_deg: number;
+            /** Moon Words */
+            moon_words: string;
+            /** Notes */
+            notes: string[];
+            /** Now S */
+            now_s: number;
+            /**
+             * Now Utc
+             * Format: date-time
+             */
+            now_utc: string;
+            /** Place */
+            place: string;
+            /** Words */
+            words: string;
+            /** Zone */
+            zone: string;
+        };
         /** LightOut */
         LightOut: {
             /** Band */
@@ -11855,6 +12407,19 @@ export interface components {
          * @enum {string}
          */
         LookName: "frozen" | "textured" | "silky" | "veiled" | "flattened";
+        /**
+         * LookTimesOut
+         * @description A look's shutter times [s]; from_s is 0 for frozen.
+         */
+        LookTimesOut: {
+            /** From S */
+            from_s: number;
+            /** Label */
+            label: string;
+            name: components["schemas"]["LookName"];
+            /** To S */
+            to_s: number;
+        };
         /**
          * Mark
          * @description The mark of a step: ● holds, ◐ tight, ▲ fails, ○ not judged.
@@ -12597,6 +13162,16 @@ export interface components {
          */
         OwnIn: {
             what: components["schemas"]["OwnCopy"];
+        };
+        /**
+         * OwnPlaceOut
+         * @description A viewpoint with its location.
+         */
+        OwnPlaceOut: {
+            /** Name */
+            name: string;
+            /** Viewpoint Id */
+            viewpoint_id: number;
         };
         /**
          * OwnTideIn
@@ -15486,6 +16061,21 @@ export interface components {
             /** Entry Id */
             entry_id?: number;
         };
+        /** WaterNowOut */
+        WaterNowOut: {
+            /** Bands */
+            bands: components["schemas"]["LookTimesOut"][];
+            /** Choices */
+            choices: {
+                [key: string]: unknown;
+            };
+            /** Figure */
+            figure: string;
+            /** Notes */
+            notes: string[];
+            /** Words */
+            words: string;
+        };
         /**
          * WaterOut
          * @description The tide over the day clock.
@@ -15503,6 +16093,12 @@ export interface components {
             /** Height M */
             height_m: number;
         };
+        /**
+         * WaterSeen
+         * @description Moving water by a look at it.
+         * @enum {string}
+         */
+        WaterSeen: "ripples" | "trickle" | "slow_stream" | "brisk_stream" | "rapids" | "fall" | "flood" | "surf";
         /** WeatherHourOut */
         WeatherHourOut: {
             /** Fog */

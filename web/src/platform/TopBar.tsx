@@ -8,11 +8,11 @@ import { isTyping } from "../lib/focus/isTyping";
 import { spell } from "../lib/format/spelling";
 import { KeysDialog } from "../shots/KeysDialog";
 import { applyTheme, storedTheme, THEMES, type Theme, unsavedTheme } from "../theme/themes";
-import { Button } from "../ui/form/Button";
-import { Choice } from "../ui/form/Field";
+import { PickMenu } from "../ui/form/PickMenu";
 import { Preferences } from "./Preferences";
 
 const PAGES = [
+  { to: "/now", label: "Now" },
   { to: "/", label: "Notebook" },
   { to: "/which-place", label: "Which place?" },
   { to: "/outings", label: "Outings" },
@@ -32,9 +32,10 @@ export function TopBar({ children }: { children?: ReactNode }) {
       if (isTyping(event) || document.querySelector("[role=dialog]") || event.ctrlKey || event.metaKey || event.altKey)
         return;
       if (event.key === "?") setKeys(true);
-      if (event.key !== "n" && event.key !== "/") return;
+      const to = { n: "/?new", "/": "/?find", h: "/now" }[event.key];
+      if (to === undefined) return;
       event.preventDefault();
-      void navigate(event.key === "n" ? "/?new" : "/?find");
+      void navigate(to);
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
@@ -74,8 +75,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
         // On a phone one row that is pushed along.
         flexWrap={{ base: "nowrap", lg: "wrap" }}
         overflowX={{ base: "auto", lg: "visible" }}
-        flex={{ base: "1 0 calc(100% - 46px)", lg: "0 1 auto" }}
-        maxW={{ base: "calc(100% - 46px)", lg: "none" }}
+        flex={{ base: "1 1 0", lg: "0 1 auto" }}
         minW="0"
         gap="0 14px"
         whiteSpace="nowrap"
@@ -101,34 +101,49 @@ export function TopBar({ children }: { children?: ReactNode }) {
         ))}
       </Box>
       <Box
-        flex={{ base: children ? "1 0 100%" : "1", lg: "1" }}
+        flex={{ base: "1 0 100%", lg: "1" }}
+        display={{ base: children ? "flex" : "none", lg: "flex" }}
         order={{ base: 1, lg: 0 }}
         minW="0"
-        display="flex"
         alignItems="center"
         gap="10px"
       >
         {children}
       </Box>
-      <ThemeChoice />
-      <Button look="quiet" onClick={() => setPreferences(true)}>
-        Preferences
-      </Button>
-      <Button
-        look="quiet"
-        display={{ base: "none", lg: "inline-flex" }}
-        onClick={() => setKeys(true)}
-        aria-label="? keys"
-      >
-        ? keys
-      </Button>
+      <BarMenu preferences={() => setPreferences(true)} keys={() => setKeys(true)} />
       {preferences && <Preferences close={() => setPreferences(false)} />}
       {keys && <KeysDialog close={() => setKeys(false)} />}
     </Box>
   );
 }
 
-function ThemeChoice() {
+/** Themes and what belongs to no page, behind one button. */
+function BarMenu({ preferences, keys }: { preferences: () => void; keys: () => void }) {
+  const { theme, choose } = useChosenTheme();
+  const navigate = useNavigate();
+  const options = [
+    ...THEMES.map((name) => ({ value: name, label: `${name === theme ? "●" : "○"} ${THEME_WORDS[name]}` })),
+    { value: "preferences", label: "Preferences" },
+    { value: "keys", label: "Keys" },
+    { value: "terms", label: "Terms explained" },
+  ];
+  return (
+    <PickMenu
+      label="Menu"
+      options={options}
+      pick={(picked) => {
+        const named = THEMES.find((name) => name === picked);
+        if (named) void choose(named);
+        else if (picked === "preferences") preferences();
+        else if (picked === "keys") keys();
+        else void navigate("/terms");
+      }}
+    />
+  );
+}
+
+/** The theme in force, the one kept with the photographer; the latest choice counts, wherever it was made. */
+function useChosenTheme(): { theme: Theme; choose: (wanted: Theme) => Promise<void> } {
   const queries = useQueryClient();
   const photographer = useQuery(photographerQuery());
   const [theme, setTheme] = useState<Theme>(storedTheme);
@@ -157,13 +172,5 @@ function ThemeChoice() {
     setTheme(saved);
     applyTheme(saved);
   }, [saved, choose]);
-  return (
-    <Choice
-      quiet
-      label="Theme"
-      value={theme}
-      options={THEMES.map((name) => ({ value: name, label: THEME_WORDS[name] }))}
-      choose={(name) => void choose(name)}
-    />
-  );
+  return { theme, choose };
 }

@@ -11,6 +11,7 @@ const KEYS: [string, string][] = [
   [", .", "focal length, the next marking"],
   ["o", "portrait or landscape"],
   ["s", "find settings"],
+  ["h", "now: answers at the tripod"],
   ["n", "new shot"],
   ["g", "go to field"],
   ["/", "find in the notebook"],

@@ -10,6 +10,7 @@ import { ErrorBoundary } from "../ui/layout/ErrorBoundary";
 import { markWords } from "../ui/layout/Mark";
 import { FailedPage, Pending } from "../ui/layout/States";
 import { Tip } from "../ui/overlay/Tip";
+import { openedShot } from "./lastShot";
 import { Notices } from "./Notices";
 import { Because } from "./ridge/Because";
 import { RidgeLine } from "./ridge/RidgeLine";
@@ -45,6 +46,10 @@ export function ShotPage() {
   const openMenu = useCallback(() => setMenu(true), []);
   useShotKeys({ shot, set, asked, idle: queue.idle, undo, redo, solve });
   useTitle(shot?.facts.name, STEP_WORDS[step]);
+  const called = shot?.facts.name;
+  useEffect(() => {
+    if (called !== undefined) openedShot(id, called);
+  }, [id, called]);
   const main = useRef<HTMLElement>(null);
   const asks = (location.state as { focus?: string } | null)?.focus === "step";
   // biome-ignore lint/correctness/useExhaustiveDependencies: a step chosen by key takes the focus along

@@ -36,6 +36,7 @@ from ...core.light.bands import Band
 from ...core.light.kinds import LightKind
 from ...core.light.limits import MOON_LIMITS, SUN_LIMITS, Limits
 from ...core.light.materials import Material
+from ...core.now.water import WaterSeen
 from ...core.optics.circle_of_confusion import CocCriterion
 from ...core.planning.day.outlook import Travel
 from ...core.planning.exposure.movers import Told
@@ -68,6 +69,7 @@ _CHOICES: tuple[type[StrEnum], ...] = (
     Horizon,
     LightKind,
     LookName,
+    WaterSeen,
     Material,
     Measure,
     MonochromeFilter,

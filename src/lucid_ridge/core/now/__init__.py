@@ -1,1 +1,4 @@
-"""Answers at the tripod without a shot: a filter, depth, a bracket, stars. Each by the rules that plan a shot."""
+"""Answers at the tripod without a shot: light, filters, depth, close-up, brackets, water, stars.
+
+Each by the rules that plan a shot.
+"""

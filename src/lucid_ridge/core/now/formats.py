@@ -35,8 +35,8 @@ def body_of(name: str) -> Body:
     )
 
 
-def lens_of(focal_mm: float) -> Lens:
-    """Return a prime that opens, closes and focuses as far as is asked."""
+def lens_of(focal_mm: float, magnification: float = 0.5) -> Lens:
+    """Return a prime that opens and closes as far as is asked, and is extended up to a magnification."""
     return Lens(
         id=1,
         name=f"{focal_mm:g} mm",
@@ -44,5 +44,7 @@ def lens_of(focal_mm: float) -> Lens:
         focal_max_mm=focal_mm,
         f_number_min=0.5,
         f_number_max=128.0,
-        closest_focus_mm=max(10.0, 4.05 * focal_mm),
+        # From object to image, f (2 + m + 1/m), so that the thin lens keeps its focal length.
+        closest_focus_mm=focal_mm * (2 + magnification + 1 / magnification),
+        max_magnification=magnification,
     )

@@ -12,6 +12,7 @@ _LABEL = re.compile(rf"(nd|od)\s*({NUMBER})\s*(x|×)?", re.ASCII)
 _BEHIND = re.compile(rf"({NUMBER})\s*(nd|od)", re.ASCII)
 _FACTOR = re.compile(rf"({NUMBER})\s*(?:x|×)", re.ASCII)
 _WITH_POLARISER = re.compile(r"(.+?)\s*(?:\+|&|with)\s*(?:c?pl|pol|polari[sz]er)", re.ASCII)
+_POLARISER = re.compile(r"c?pl|pol|polari[sz]er", re.ASCII)
 _BARE_DENSITY = re.compile(r"\d\.\d", re.ASCII)
 # What a polariser in the same glass costs (common practice) [stops].
 POLARISER_STOPS = 1.5
@@ -40,6 +41,20 @@ def parse_filter_stops(text: str) -> float:
             "stops", f"“{shown(text)}” can be read in two ways: write {cleaned} stops, or ND {cleaned} for a density."
         )
     return parse_measure(text, {"": 1.0, "stop": 1.0, "stops": 1.0, "ev": 1.0}, "", "what a filter costs", _EXAMPLES)
+
+
+def parse_filters_stops(text: str) -> float:
+    """Return the stops of filters one behind another: "10", "ND64 + ND8", "10 + pol".
+
+    Raises InputError as parse_filter_stops does, for the filter concerned.
+    """
+    return sum(parse_each_filter_stops(text))
+
+
+def parse_each_filter_stops(text: str) -> list[float]:
+    """Return the stops of each of several filters, as parse_filters_stops reads them."""
+    parts = [part.strip() for part in cleaned_number(text).split("+")]
+    return [POLARISER_STOPS if _POLARISER.fullmatch(part.lower()) else parse_filter_stops(part) for part in parts]
 
 
 def _of_label(text: str, word: str, number: str, factor: bool) -> float:

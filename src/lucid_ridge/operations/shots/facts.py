@@ -129,7 +129,7 @@ def light_facts(session: Session, shot: Shot, day: date, around: dict[int, ShotF
     light = dataclasses.replace(shot.light, date_local=day, time_utc=None, window_end_utc=None)
     point: Viewpoint | None = shot.viewpoint
     if point is not None and point.id not in around:
-        around[point.id] = _around_facts(session, point, shot.owner_id)
+        around[point.id] = viewpoint_facts(session, point, shot.owner_id)
     known = around[point.id] if point is not None else None
     return dataclasses.replace(_scene_facts(session, shot, known), light=light, frame=shot.frame, depth=shot.depth)
 
@@ -184,7 +184,7 @@ def shot_context_of(session: Session, shot: Shot) -> ShotContext:
 
 def location_facts(session: Session, location: Location, owner_id: int) -> ShotFacts:
     """Return the facts of a location's first viewpoint, without a shot."""
-    return _around_facts(session, location.viewpoints[0], owner_id)
+    return viewpoint_facts(session, location.viewpoints[0], owner_id)
 
 
 def _scene_facts(session: Session, shot: Shot, known: ShotFacts | None = None) -> ShotFacts:
@@ -194,7 +194,7 @@ def _scene_facts(session: Session, shot: Shot, known: ShotFacts | None = None) -
     """
     point: Viewpoint | None = shot.viewpoint
     return dataclasses.replace(
-        known or _around_facts(session, point, shot.owner_id)
+        known or viewpoint_facts(session, point, shot.owner_id)
         if point
         else ShotFacts(taught=taught_of(switched_on(session, shot.owner_id))),
         body=known_body(shot.body) if shot.body else None,
@@ -204,7 +204,8 @@ def _scene_facts(session: Session, shot: Shot, known: ShotFacts | None = None) -
     )
 
 
-def _around_facts(session: Session, viewpoint: Viewpoint, owner_id: int) -> ShotFacts:
+def viewpoint_facts(session: Session, viewpoint: Viewpoint, owner_id: int) -> ShotFacts:
+    """Return the facts of a viewpoint, without a shot."""
     location = viewpoint.location
     owner, taught = session.get_one(Photographer, owner_id), switched_on(session, owner_id)
     return ShotFacts(

@@ -59,11 +59,17 @@ def get_shot(session: Session, owner_id: int, shot_id: int) -> Shot:
 
 
 def add_shot(session: Session, owner_id: int, edit: ShotEdit) -> Shot:
-    """Create a shot, with the first body and lens of the kit unless others are given."""
-    for name, kind in (("body_id", Body), ("lens_id", Lens)):
+    """Create a shot, with the kit of the newest one unless other is given: else the first body and lens of the kit, and
+    its only tripod.
+    """
+    last = session.scalars(select(Shot).where(Shot.owner_id == owner_id).order_by(Shot.id.desc()).limit(1)).first()
+    for name, kind, most in (("body_id", Body, None), ("lens_id", Lens, None), ("support_id", Support, 1)):
         if name not in edit.head:
-            first = session.scalars(select(kind.id).where(kind.owner_id == owner_id).order_by(kind.id).limit(1)).first()
-            edit = replace(edit, head=edit.head.also(**{name: first}))
+            chosen = getattr(last, name) if last is not None else None
+            found = session.scalars(select(kind.id).where(kind.owner_id == owner_id).order_by(kind.id).limit(2)).all()
+            if chosen is None and found and (most is None or len(found) <= most):
+                chosen = found[0]
+            edit = replace(edit, head=edit.head.also(**{name: chosen}))
     name = str(edit.head.values["name"])
     with journaled(session, owner_id, LIST_SCOPE, f"new shot {name}"):
         row = Shot(owner_id=owner_id, name=name)

@@ -1,0 +1,1 @@
+"""Answers at the tripod."""

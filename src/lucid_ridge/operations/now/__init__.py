@@ -1,0 +1,1 @@
+"""Answers at the tripod: the place and the kit they are computed with."""
