@@ -37,6 +37,7 @@ from .api.shots.bench_routes import frames
 from .api.shots.routes import shots
 from .api.shots.sequence_routes import sequences
 from .api.shots.solution_routes import solutions
+from .api.shots.starting_routes import starting
 from .configuration import Access, Configuration
 from .operations.accounts.accounts import nobodys_password
 from .store.database import open_store
@@ -115,6 +116,7 @@ def create_app(settings: Configuration, sessions: Any = None) -> APIFlask:
         frames,
         sequences,
         solutions,
+        starting,
         outings,
         field,
         log,

@@ -58,18 +58,23 @@ def get_shot(session: Session, owner_id: int, shot_id: int) -> Shot:
     return rows.owned(session, owner_id, Shot, shot_id, *(_BARE if known else ()))
 
 
-def add_shot(session: Session, owner_id: int, edit: ShotEdit) -> Shot:
-    """Create a shot, with the kit of the newest one unless other is given: else the first body and lens of the kit, and
-    its only tripod.
+def usual_kit(session: Session, owner_id: int) -> dict[str, int | None]:
+    """Return the ids of body, lens and tripod that a new shot begins with: those of the newest one, else the first body
+    and lens of the kit, and its only tripod.
     """
     last = session.scalars(select(Shot).where(Shot.owner_id == owner_id).order_by(Shot.id.desc()).limit(1)).first()
-    for name, kind, most in (("body_id", Body, None), ("lens_id", Lens, None), ("support_id", Support, 1)):
-        if name not in edit.head:
-            chosen = getattr(last, name) if last is not None else None
-            found = session.scalars(select(kind.id).where(kind.owner_id == owner_id).order_by(kind.id).limit(2)).all()
-            if chosen is None and found and (most is None or len(found) <= most):
-                chosen = found[0]
-            edit = replace(edit, head=edit.head.also(**{name: chosen}))
+    found: dict[str, int | None] = {}
+    for name, kind in (("body_id", Body), ("lens_id", Lens), ("support_id", Support)):
+        ids = session.scalars(select(kind.id).where(kind.owner_id == owner_id).order_by(kind.id).limit(2)).all()
+        first = ids[0] if ids and (kind is not Support or len(ids) == 1) else None
+        found[name] = (getattr(last, name) if last is not None else None) or first
+    return found
+
+
+def add_shot(session: Session, owner_id: int, edit: ShotEdit) -> Shot:
+    """Create a shot, with the usual kit unless other is given."""
+    usual = {name: piece for name, piece in usual_kit(session, owner_id).items() if name not in edit.head}
+    edit = replace(edit, head=edit.head.also(**usual))
     name = str(edit.head.values["name"])
     with journaled(session, owner_id, LIST_SCOPE, f"new shot {name}"):
         row = Shot(owner_id=owner_id, name=name)

@@ -1,0 +1,1 @@
+"""The kinds of picture, one file each."""
