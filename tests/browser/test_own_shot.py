@@ -31,7 +31,7 @@ def test_a_place_of_ones_own_and_a_shot_there(screen):
 
     screen.open("/")
     screen.press("New shot")
-    _fill(screen, name="Skerry at dusk")
+    screen.type("Name", "Skerry at dusk", enter=False)
     screen.press("Begin the shot")
     screen.find("//*[@data-step='place' and @data-mark='unsaid']")
     screen.find(

@@ -16,6 +16,7 @@ import { ErrorBoundary } from "./ui/layout/ErrorBoundary";
 import { Empty, Pending } from "./ui/layout/States";
 
 const NowPage = lazy(() => import("./now/NowPage"));
+const NewShotPage = lazy(() => import("./newshot/NewShotPage"));
 const Locations = lazy(() => import("./places/Locations"));
 const WhichPlace = lazy(() => import("./notebook/outlook/WhichPlace"));
 const Kit = lazy(() => import("./kit/Kit"));
@@ -73,6 +74,7 @@ export function App() {
             <Route path="/shots/:shotId/:step" element={<ShotPage />} />
             <Route path="/" element={<Framed page={<Notebook />} />} />
             <Route path="/now" element={<Framed page={<NowPage />} />} />
+            <Route path="/new" element={<Framed page={<NewShotPage />} />} />
             <Route path="/locations" element={<Framed page={<Locations />} />} />
             <Route path="/locations/:locationId" element={<Framed page={<Locations />} />} />
             <Route path="/which-place" element={<Framed page={<WhichPlace />} />} />

@@ -24,6 +24,8 @@ _UTM = re.compile(
 # Half a million metres stand on the middle of a zone; north of the equator northings begin with 0, south of it they end
 # with ten million.
 _EASTINGS_M, _NORTHINGS_M = (100_000, 999_999), (0, 10_000_000)
+# In a link or a message: two decimal figures with at least three places, one behind the other.
+_IN_TEXT = re.compile(r"([-−]?\d{1,2}\.\d{3,})\s*(?:,|%2C|/|\s)\s*([-−]?\d{1,3}\.\d{3,})", re.IGNORECASE)
 _MGRS = re.compile(r"^\s*\d{1,2}\s*[C-HJ-NP-X]\s*[A-HJ-NP-Z]{2}\s*(\d[\d\s]*)?$", re.IGNORECASE)
 
 
@@ -37,7 +39,7 @@ class Coordinates:
 
 
 def parse_coordinates(text: str) -> Coordinates:
-    """Return the position of a text. Raises InputError with examples.
+    """Return the position of a text, or the first one in a link or a message. Raises InputError with examples.
 
     Latitude comes first unless letters say otherwise. An MGRS square means its middle.
     """
@@ -48,7 +50,13 @@ def parse_coordinates(text: str) -> Coordinates:
         return _from_utm(cleaned)
     if _MGRS.match(cleaned):
         return _from_mgrs(cleaned)
-    return _from_degrees(cleaned)
+    try:
+        return _from_degrees(cleaned)
+    except InputError:
+        if (within := _IN_TEXT.search(cleaned)) is None:
+            raise
+        latitude, longitude = (float(figure.replace("−", "-")) for figure in within.groups())
+        return _checked(latitude, longitude, "decimal degrees")
 
 
 def _from_utm(text: str) -> Coordinates:

@@ -7251,6 +7251,143 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/starting/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The kinds of picture that a shot can begin with, each with a lens that suits it. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PictureKindsOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                409: components["responses"]["Refused409"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/starting/light": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** When the light of a kind comes at a place, the soonest first. */
+        get: {
+            parameters: {
+                query: {
+                    kind: string;
+                    viewpoint_id?: number | null;
+                    coordinates?: string | null;
+                    day?: string | null;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StartLightOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/starting/shots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Create a shot of a kind of picture, planned with its scene, time and settings. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["StartIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShotOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                403: components["responses"]["Refused403"];
+                409: components["responses"]["Refused409"];
+                413: components["responses"]["Refused413"];
+                415: components["responses"]["Refused415"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stops/{stop_id}": {
         parameters: {
             query?: never;
@@ -13412,6 +13549,27 @@ export interface components {
             thumb_mm?: number | string;
         };
         /**
+         * PictureKindOut
+         * @description lens_id: of the bag's lens that suits it; lens_preset: of a usual one that does.
+         */
+        PictureKindOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Lens Id */
+            lens_id: number | null;
+            /** Lens Preset */
+            lens_preset: string;
+            /** Words */
+            words: string;
+        };
+        /** PictureKindsOut */
+        PictureKindsOut: {
+            /** Kinds */
+            kinds: components["schemas"]["PictureKindOut"][];
+        };
+        /**
          * PieceKind
          * @enum {string}
          */
@@ -15142,6 +15300,102 @@ export interface components {
             corners: number[][];
             /** Drops */
             drops: number[];
+        };
+        /**
+         * StartIn
+         * @description A new shot. kind: empty for none. *_preset: keys of usual kit to add where no id is given.
+         */
+        StartIn: {
+            /**
+             * Body Id
+             * @default null
+             */
+            body_id?: number | null;
+            /**
+             * Body Preset
+             * @default null
+             */
+            body_preset?: string | null;
+            /**
+             * Coordinates
+             * @default null
+             */
+            coordinates?: string | null;
+            /**
+             * Day
+             * @default null
+             */
+            day?: string | null;
+            /**
+             * Kind
+             * @default
+             */
+            kind?: string;
+            /**
+             * Lens Id
+             * @default null
+             */
+            lens_id?: number | null;
+            /**
+             * Lens Preset
+             * @default null
+             */
+            lens_preset?: string | null;
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Place Name
+             * @default null
+             */
+            place_name?: string | null;
+            /**
+             * Start Utc
+             * @default null
+             */
+            start_utc?: string | null;
+            /**
+             * Support Preset
+             * @default null
+             */
+            support_preset?: string | null;
+            /**
+             * Viewpoint Id
+             * @default null
+             */
+            viewpoint_id?: number | null;
+        };
+        /**
+         * StartLightOut
+         * @description times: the soonest first; empty where the light does not come within 60 days, which words then says.
+         */
+        StartLightOut: {
+            /** Place */
+            place: string;
+            /** Times */
+            times: components["schemas"]["StartTimeOut"][];
+            /** Words */
+            words: string;
+        };
+        /**
+         * StartTimeOut
+         * @description words: "Thu 3 Dec, 15:49 to 16:17, glow".
+         */
+        StartTimeOut: {
+            /**
+             * Date Local
+             * Format: date
+             */
+            date_local: string;
+            /**
+             * Start Utc
+             * Format: date-time
+             */
+            start_utc: string;
+            /** Words */
+            words: string;
         };
         /**
          * StepName

@@ -1,18 +1,15 @@
 import { Box } from "@chakra-ui/react";
-import { useInfiniteQuery, useQueryClient } from "@tanstack/react-query";
+import { useInfiniteQuery } from "@tanstack/react-query";
 import { Fragment, useEffect, useRef, useState } from "react";
-import { useNavigate, useSearchParams } from "react-router";
-import { client, type Schemas, take } from "../api/client";
+import { Link, useNavigate, useSearchParams } from "react-router";
 import { OPTIONS } from "../api/facts";
 import { type Listing, notebookQuery } from "../api/queries";
 import { readsFrom } from "../api/session";
-import { asBody } from "../lib/drafts/asBody";
 import { useSettled } from "../lib/drafts/useSettled";
 import { useStoredValues } from "../lib/drafts/useStored";
 import { useTitle } from "../lib/focus/useTitle";
 import { Button } from "../ui/form/Button";
 import { Choice, Input, Tick } from "../ui/form/Field";
-import { NewForm } from "../ui/form/NewForm";
 import { Empty, FailedPage, Pending } from "../ui/layout/States";
 import { UndoBar } from "../ui/overlay/UndoBar";
 import { ShotEntry } from "./ShotEntry";
@@ -33,20 +30,12 @@ export function Notebook() {
   useTitle("Notebook");
   useEffect(() => readsFrom("/api/notebook"), []);
   const [search, setSearch] = useSearchParams();
-  const [making, setMaking] = useState(search.has("new"));
   const find = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
-  const queries = useQueryClient();
   useEffect(() => {
     if (search.has("find")) find.current?.focus();
-    if (search.has("new")) setMaking(true);
     if (search.size) setSearch({}, { replace: true });
   }, [search, setSearch]);
-  const add = async (values: Record<string, string>) => {
-    const shot = await take(client.POST("/api/shots", { body: asBody<Schemas["ShotIn"]>(values) }));
-    void queries.invalidateQueries({ queryKey: ["notebook"] });
-    void navigate(`/shots/${shot.id}/place`);
-  };
   if (query.error) return <FailedPage error={query.error} retry={() => void query.refetch()} />;
   if (!query.data) return <Pending what="the notebook" />;
   const { pages } = query.data;
@@ -58,7 +47,7 @@ export function Notebook() {
         <Box as="h1" fontSize="title" fontWeight="700" mr="6px">
           Notebook
         </Box>
-        <Button look="main" onClick={() => setMaking(!making)}>
+        <Button look="main" onClick={() => void navigate("/new")}>
           New shot
         </Button>
         {first && <UndoBar undo={first.undo} scopes={["shots"]} />}
@@ -83,20 +72,6 @@ export function Notebook() {
           fontFamily="body"
         />
       </Box>
-      {making && (
-        <Box bg="panel" p="14px" mb="14px" maxW="640px">
-          <NewForm
-            name="shot"
-            label="Begin the shot"
-            fields={[
-              { name: "name", label: "Name", placeholder: "Posts at the ebb" },
-              { name: "intent", label: "What you want from the picture", placeholder: "two minutes of grey water" },
-            ]}
-            submit={add}
-            cancel={() => setMaking(false)}
-          />
-        </Box>
-      )}
       {shots.length === 0 && !words && (listing.archived || listing.favourites) && (
         <Empty>
           {listing.archived
@@ -106,7 +81,8 @@ export function Notebook() {
       )}
       {shots.length === 0 && !words && !listing.archived && !listing.favourites && (
         <Empty>
-          The notebook is empty. Begin a shot; it can do without anything but a name, and says what it still needs.
+          The notebook is empty. Begin with a <Link to="/new">new shot</Link>: a kind of picture and a place make a
+          whole plan.
         </Empty>
       )}
       {shots.length === 0 && words && <Empty>Nothing that is written about a shot has “{words}” in it.</Empty>}

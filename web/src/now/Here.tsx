@@ -1,12 +1,12 @@
 import { Box } from "@chakra-ui/react";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useId, useState } from "react";
+import { useState } from "react";
 import { ApiError, client, take } from "../api/client";
+import { PlaceField, placeNamed } from "../places/PlaceField";
+import { coordinatesOf, usePosition } from "../places/usePosition";
 import { Button } from "../ui/form/Button";
-import { Input, Labelled } from "../ui/form/Field";
 import { Fall } from "./Fall";
 import type { Begin } from "./questions";
-import { usePosition } from "./usePosition";
 
 const EACH_MS = 30_000;
 const MOST_COMING = 8;
@@ -134,12 +134,11 @@ function Where({
   stand: (at: Standing) => void;
   leave: (() => void) | undefined;
 }) {
-  const id = useId();
   const [text, setText] = useState("");
   const [failure, setFailure] = useState<string>();
   const position = usePosition();
   const go = () => {
-    const named = begin.places.find((place) => place.name === text.trim());
+    const named = placeNamed(begin.places, text);
     if (named) return stand({ viewpoint_id: named.viewpoint_id, coordinates: "", within_m: null });
     if (text.trim()) stand({ viewpoint_id: null, coordinates: text.trim(), within_m: null });
   };
@@ -158,26 +157,16 @@ function Where({
         }}
       >
         <Box flex="1 1 260px">
-          <Labelled label="One of your places, or coordinates" htmlFor={id}>
-            <Input
-              value={text}
-              list={`${id}-places`}
-              placeholder="54.562, -3.072"
-              maxLength={200}
-              autoComplete="off"
-              fontFamily="body"
-              onChange={(event) => {
-                setText(event.target.value);
-                const named = begin.places.find((place) => place.name === event.target.value);
-                if (named) stand({ viewpoint_id: named.viewpoint_id, coordinates: "", within_m: null });
-              }}
-            />
-          </Labelled>
-          <datalist id={`${id}-places`}>
-            {begin.places.map((place) => (
-              <option key={place.viewpoint_id} value={place.name} />
-            ))}
-          </datalist>
+          <PlaceField
+            label="One of your places, or coordinates"
+            places={begin.places}
+            text={text}
+            put={(typed) => {
+              setText(typed);
+              const named = placeNamed(begin.places, typed);
+              if (named) stand({ viewpoint_id: named.viewpoint_id, coordinates: "", within_m: null });
+            }}
+          />
         </Box>
         <Button type="submit" disabled={!text.trim()}>
           Go there
@@ -191,7 +180,7 @@ function Where({
                 (found) =>
                   stand({
                     viewpoint_id: null,
-                    coordinates: `${found.latitude_deg.toFixed(5)}, ${found.longitude_deg.toFixed(5)}`,
+                    coordinates: coordinatesOf(found),
                     within_m: found.within_m,
                   }),
                 (error: Error) => setFailure(error.message),

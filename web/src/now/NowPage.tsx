@@ -53,12 +53,7 @@ export default function NowPage() {
   return (
     <Box as="main" id="main" tabIndex={-1} outline="none" px="16px" py="10px" maxW="1500px" mx="auto">
       <Here begin={begin} at={at} stand={stand} />
-      <Box
-        display="grid"
-        gridTemplateColumns={{ base: "1fr", md: "repeat(2, 1fr)", lg: "repeat(3, 1fr)" }}
-        gap="14px 28px"
-        mt="12px"
-      >
+      <Box display="grid" gridTemplateColumns={{ base: "1fr", lg: "repeat(3, 1fr)" }} gap="14px 28px" mt="12px">
         {QUESTIONS.map((question) => (
           <NowCard key={question.key} question={question} begin={begin} about={about} />
         ))}

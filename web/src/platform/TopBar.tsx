@@ -32,7 +32,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
       if (isTyping(event) || document.querySelector("[role=dialog]") || event.ctrlKey || event.metaKey || event.altKey)
         return;
       if (event.key === "?") setKeys(true);
-      const to = { n: "/?new", "/": "/?find", h: "/now" }[event.key];
+      const to = { n: "/new", "/": "/?find", h: "/now" }[event.key];
       if (to === undefined) return;
       event.preventDefault();
       void navigate(to);

@@ -17,6 +17,7 @@ from ...core.errors import InputError
 from ...operations.accounts.accounts import TooMany
 from ...operations.platform.errors import ChangedElsewhere, Conflict, NotFound, Refused
 from ...store.file_store import FilesAway
+from .field_labels import field_label
 from .visitors import SignInNeeded
 
 _KINDS = {
@@ -109,7 +110,8 @@ def register_errors(app: APIFlask) -> None:
 def _invalid(error: ValidationError) -> tuple[Response, int]:
     fields = [{"field": _path(item["loc"]), "message": _words(item)} for item in error.errors()]
     first = fields[0]
-    message = f"{first['field']}: {first['message']}" if first["field"] else first["message"]
+    label = field_label(first["field"])
+    message = f"{label[0].upper()}{label[1:]}: {first['message']}" if label else first["message"]
     return error_response(422, message, fields)
 
 

@@ -9,9 +9,10 @@ from apiflask import APIBlueprint
 
 from ...core.labels import label_of
 from ...core.starting.catalogue import KINDS, kind_of
+from ...core.starting.suited import usual_lens
 from ...core.starting.when import StartTime
 from ...core.units.spelling import format_day
-from ...operations.shots.starting import Beginning, LightToCome, begin_shot, next_light
+from ...operations.shots.starting import Beginning, LightToCome, begin_shot, next_light, suited_lenses
 from ...operations.shots.view import view_shot
 from ..platform.context import context
 from .present.shots import present_shot
@@ -24,8 +25,21 @@ starting = APIBlueprint("starting", __name__, url_prefix="/api/starting")
 @starting.get("/kinds")
 @starting.output(schemas.PictureKindsOut)
 def kinds() -> Any:
-    """The kinds of picture that a shot can begin with."""
-    return schemas.PictureKindsOut(kinds=[schemas.PictureKindOut.model_validate(kind) for kind in KINDS])
+    """The kinds of picture that a shot can begin with, each with a lens that suits it."""
+    here = context()
+    suited = suited_lenses(here.session, here.owner_id)
+    return schemas.PictureKindsOut(
+        kinds=[
+            schemas.PictureKindOut(
+                key=kind.key,
+                label=kind.label,
+                words=kind.words,
+                lens_id=suited[kind.key],
+                lens_preset=usual_lens(kind),
+            )
+            for kind in KINDS
+        ]
+    )
 
 
 @starting.get("/light")

@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import dataclass, replace
 
 from ..exposure.star_trails import untrailed_times
+from ..facts.choices import BracketMode
 from ..facts.declaring import Value
+from ..facts.filters import Filter
 from ..facts.kit import Body, Lens
 from ..facts.shot import ShotFacts
 from ..optics.circle_of_confusion import coc_handbook_mm
 from ..solving.solver import solve
-from ..solving.space import Candidate
 from ..units.markings import nearest_third_shutter_s
+from .highlights import held_highlights
 from .picture_kind import PictureKind
 from .scene import StartScene
 from .when import StartTime
@@ -47,23 +50,40 @@ def choices_of(kind: PictureKind, scene: StartScene, at: StartTime | None, body:
     return found
 
 
-def solved(facts: ShotFacts) -> Candidate | None:
-    """Return the settings that fulfil a shot's wishes, or come nearest to them; None where nothing can be solved."""
+@dataclass(frozen=True)
+class FoundSettings:
+    """choices: by name, its filters apart. filters: on the lens. facts: the shot with all of them."""
+
+    choices: Mapping[str, Value]
+    filters: tuple[Filter, ...]
+    facts: ShotFacts
+
+
+def found_settings(facts: ShotFacts) -> FoundSettings | None:
+    """Return the settings that fulfil a shot's wishes, or come nearest to them, and keep its highlights; None where
+    nothing can be solved.
+    """
     solution = solve(facts)
     if solution is None:
         return None
-    if solution.best is not None:
-        return solution.best.candidate
-    return solution.concessions[0].solved.candidate if solution.concessions else None
-
-
-def chosen_by(candidate: Candidate) -> Mapping[str, Value]:
-    """Return a candidate's choices by name, its filters apart."""
-    return {
+    best = solution.best or (solution.concessions[0].solved if solution.concessions else None)
+    if best is None:
+        return None
+    candidate = best.candidate
+    choices: dict[str, Value] = {
         "f_number": candidate.f_number,
         "iso": candidate.iso,
         "depth_method": candidate.method,
         "bracket": candidate.bracket,
         "hold": candidate.hold,
-        **({} if candidate.start is None else {"time_utc": candidate.start}),
     }
+    if candidate.start is not None:
+        choices["time_utc"] = candidate.start
+    chosen = candidate.applied_to(facts)
+    held = held_highlights(chosen)
+    choices["compensation_ev"] = held.compensation_ev
+    if held.bracketed:
+        choices |= {"bracket": BracketMode.AROUND, "bracket_count": 3, "bracket_step_ev": 2.0}
+    filters = tuple(replace(item, on_lens=item.on_lens or item.id == held.graduated_id) for item in chosen.filters)
+    chosen = replace(chosen, filters=filters).choosing(**choices)
+    return FoundSettings(choices, chosen.filters_on_lens, chosen)

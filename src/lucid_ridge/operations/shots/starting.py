@@ -8,17 +8,18 @@ from datetime import date, datetime, timedelta
 from sqlalchemy.orm import Session
 
 from ...core.facts.shot import ShotFacts
-from ...core.solving.space import Candidate
-from ...core.starting.catalogue import kind_of
+from ...core.starting.catalogue import KINDS, kind_of
 from ...core.starting.day_words import day_meant
 from ...core.starting.picture_kind import ScenePart
 from ...core.starting.scene import StartScene, start_scene
-from ...core.starting.settings import choices_of, chosen_by, solved
+from ...core.starting.settings import FoundSettings, choices_of, found_settings
+from ...core.starting.suited import suited_lens
 from ...core.starting.when import StartTime, next_times
 from ...store.kit import Body, Lens, Support
 from ...store.places import Viewpoint
 from ...store.shots import Shot
 from ..kit.from_rows import known_body, known_lens, known_support
+from ..kit.pieces import all_of
 from ..kit.presets import add_preset
 from ..now.here import facts_at_position, facts_at_viewpoint
 from ..places import viewpoints
@@ -60,6 +61,15 @@ class LightToCome:
     times: tuple[StartTime, ...]
 
 
+def suited_lenses(session: Session, owner_id: int) -> dict[str, int | None]:
+    """Return for each kind of picture the id of the bag's lens that suits it; None without lenses."""
+    lenses = [known_lens(row) for row in all_of(session, owner_id, Lens)]
+    body_id = usual_kit(session, owner_id)["body_id"]
+    body = known_body(session.get_one(Body, body_id)) if body_id is not None else None
+    suited = {kind.key: suited_lens(kind, lenses, body) for kind in KINDS}
+    return {key: None if lens is None else lens.id for key, lens in suited.items()}
+
+
 def next_light(session: Session, owner_id: int, said: Beginning, now_utc: datetime) -> LightToCome | None:
     """Return when the light of a kind comes; None without a place. Raises InputError at kind, day or position."""
     facts = _place(session, owner_id, said, now_utc)
@@ -93,8 +103,8 @@ def begin_shot(session: Session, owner_id: int, said: Beginning, now_utc: dateti
     choices = choices_of(kind, scene, at, known_body(body), known_lens(lens))
     edit = replace(edit_of({"name": named, **head, **choices}), sharp_element_ids=sharp)
     shot = add_shot(session, owner_id, edit)
-    candidate = solved(shot_facts(session, shot))
-    return shot if candidate is None else edit_shot(session, owner_id, shot.id, _settings(candidate))
+    found = found_settings(shot_facts(session, shot))
+    return shot if found is None else edit_shot(session, owner_id, shot.id, _settings(found))
 
 
 def _place(session: Session, owner_id: int, said: Beginning, now_utc: datetime) -> ShotFacts | None:
@@ -183,6 +193,6 @@ def _columns(part: ScenePart, bearing_deg: float) -> dict[str, object]:
     }
 
 
-def _settings(candidate: Candidate) -> ShotEdit:
-    on = tuple(FilterUse(item.id, True, item.on_when_metered, item.set_stops) for item in candidate.glass.filters)
-    return replace(edit_of(chosen_by(candidate)), filters=on)
+def _settings(found: FoundSettings) -> ShotEdit:
+    on = tuple(FilterUse(item.id, True, item.on_when_metered, item.set_stops) for item in found.filters)
+    return replace(edit_of(found.choices), filters=on)

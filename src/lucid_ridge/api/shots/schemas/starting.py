@@ -39,13 +39,13 @@ class StartIn(In):
 
 
 class PictureKindOut(Out):
-    """close_up: wants a lens that magnifies; focal_mm: as on 36 × 24 mm."""
+    """lens_id: of the bag's lens that suits it; lens_preset: of a usual one that does."""
 
     key: str
     label: str
     words: str
-    close_up: bool
-    focal_mm: float | None
+    lens_id: int | None
+    lens_preset: str
 
 
 class PictureKindsOut(Out):

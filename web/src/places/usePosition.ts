@@ -8,6 +8,10 @@ export interface Position {
   within_m: number;
 }
 
+/** A position as a text that the server reads, to about a metre. */
+export const coordinatesOf = ({ latitude_deg, longitude_deg }: Position): string =>
+  `${latitude_deg.toFixed(5)}, ${longitude_deg.toFixed(5)}`;
+
 const LONGEST_MS = 15_000;
 const WHY: Record<number, string> = {
   1: "This browser may not tell the position: allow it in its settings, or type coordinates.",
