@@ -44,6 +44,14 @@ def answer_to(key: str, *texts: str) -> Answer:
     return stars_now(parse_length_mm(texts[0]), parse_aperture(texts[1]), body_of("full")).answer
 
 
+def _seconds_of(key: str, texts: tuple[str, ...]) -> list[float]:
+    """Return the time to count down [s], where there is one."""
+    if key != "density":
+        return []
+    found = behind_filters(parse_shutter(_seconds(texts[0])), parse_filter_stops(texts[1]))
+    return [float(f"{found.open_s:.4g}")]
+
+
 def _seconds(text: str) -> str:
     return text if "/" in text else f"{text} s"
 
@@ -70,7 +78,7 @@ def table(key: str) -> dict[str, Any]:
     for texts in product(*(known for _, known in FIELDS[key])):
         try:
             found = answer_to(key, *texts)
-            answers.append([found.figure, found.words])
+            answers.append([found.figure, found.words, *_seconds_of(key, texts)])
         except ValueError as error:
             answers.append(["none", str(error)])
     return {"fields": FIELDS[key], "answers": answers, "ends": WHERE_THEY_END[key]}

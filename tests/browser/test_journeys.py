@@ -111,10 +111,11 @@ def test_a_quick_answer_at_the_tripod(newcomer):
 
 def test_a_quick_answer_in_feet_without_a_network(newcomer):
     screen = newcomer.screen
+    screen.expect_in_console("ERR_INTERNET_DISCONNECTED")
     screen.ask("PATCH", "/photographer", {"lengths": "feet"})
     screen.open("/now")
     newcomer.fill("Near", "3 ft")
-    screen.wait(lambda: "ft" in screen.find("//*[@data-now='depth']").text)
+    screen.wait(lambda: "″" in screen.find("//*[@data-now='depth']").text)
     screen.network(offline=True)
     try:
         newcomer.fill("Reading without", "1/30")
@@ -124,7 +125,6 @@ def test_a_quick_answer_in_feet_without_a_network(newcomer):
         screen.reads("The server does not answer. Without it, the tables know")
     finally:
         screen.network()
-    screen.expect_in_console("ERR_INTERNET_DISCONNECTED")
 
 
 def test_tomorrow_s_outing_on_the_phone(screen):

@@ -207,7 +207,7 @@ def test_the_tables_are_the_core_s():
             except InputError as error:
                 assert kept["answers"][at] == ["none", error.message]
             else:
-                assert kept["answers"][at] == [found.figure, found.words]
+                assert kept["answers"][at][:2] == [found.figure, found.words]
 
 
 @pytest.mark.parametrize(

@@ -9,6 +9,7 @@ import { FailedPage, Pending } from "../ui/layout/States";
 import { asQuery, Here, type Standing } from "./Here";
 import { NowCard } from "./NowCard";
 import { type Begin, QUESTIONS } from "./questions";
+import { loadTables } from "./tables";
 
 const KEPT_AS = "now:begin";
 // With no bag and no server: what anybody may begin with.
@@ -27,7 +28,10 @@ const NOTHING: Begin = {
 /** Answers at the tripod: the light here, and six questions that are answered as one types. */
 export default function NowPage() {
   useTitle("Now");
-  useEffect(() => readsFrom("/api/now"), []);
+  useEffect(() => {
+    readsFrom("/api/now");
+    loadTables().catch(() => undefined);
+  }, []);
   const [kept, keep] = useStoredValues<Begin>(KEPT_AS, NOTHING);
   const [at, stand] = useStoredValues<Standing>("now:here", { viewpoint_id: null, coordinates: "", within_m: null });
   const found = useQuery({

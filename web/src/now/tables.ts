@@ -6,16 +6,21 @@ interface Table {
   /** The fields that lead to an answer, in order, and the texts that each knows. */
   fields: [name: string, known: string[]][];
   /** Figure and words by the position of each text, the last field running fastest. */
-  answers: [figure: string, words: string][];
+  answers: [figure: string, words: string, open_s?: number][];
   ends: string;
 }
 
 let loading: Promise<Record<string, Table>> | undefined;
 
+/** Have the tables at hand before the network goes. */
+export function loadTables(): Promise<Record<string, Table>> {
+  loading ??= import("./tables.json").then((found) => found.default as unknown as Record<string, Table>);
+  return loading;
+}
+
 /** An answer from the tables. Raises an ApiError that says where they end. */
 export async function fromTables(key: string, values: Values): Promise<{ answer: Answer; offline: string }> {
-  loading ??= import("./tables.json").then((found) => found.default as unknown as Record<string, Table>);
-  const table = (await loading)[key];
+  const table = (await loadTables())[key];
   if (!table) throw new ApiError(0, `${AWAY} This answer needs it.`);
   let at = 0;
   for (const [name, known] of table.fields) {
@@ -23,11 +28,9 @@ export async function fromTables(key: string, values: Values): Promise<{ answer:
     if (here < 0) throw new ApiError(0, `${AWAY} Without it, ${table.ends}`);
     at = at * known.length + here;
   }
-  const [figure, words] = table.answers[at] ?? ["", ""];
-  return {
-    answer: { figure, words, notes: [], choices: {} },
-    offline: `From the tables on this device: ${table.ends}`,
-  };
+  const [figure, words, open_s] = table.answers[at] ?? ["", ""];
+  const counted = open_s === undefined ? {} : { open_s };
+  return { answer: { figure, words, notes: [], choices: {}, ...counted }, offline: "From the tables on this device." };
 }
 
 /** A text as the tables hold it: without units and marks around the figure. */

@@ -4,14 +4,16 @@ from ...exposure.motion import LookName
 from ...exposure.moving_things import MovingKind
 from ...framing.projection import Orientation
 from ...framing.solids import Shape
+from ...light.kinds import LightKind
 from ...light.materials import Material
 from ..picture_kind import Facing, PictureKind, ScenePart
 
 KIND = PictureKind(
     key="water_in_a_wood",
     label="River or fall in a wood",
-    words="Silky water between mossy stones, in even light.",
+    words="Silky water between mossy stones, in the even light of dusk or dawn.",
     focal_mm=28.0,
+    light=LightKind.GLOW,
     facing=Facing.ACROSS,
     height_m=1.0,
     orientation=Orientation.PORTRAIT,
@@ -47,8 +49,9 @@ KIND = PictureKind(
             material=Material.FOAM,
             moving=MovingKind.FALLS,
             speed_mps=3.0,
-            sharp=True,
         ),
     ),
     look=LookName.SILKY,
+    # What moves is silky, and need not be sharp: the rock behind it must.
+    choices={"far_m": 7.0},
 )
