@@ -198,6 +198,11 @@ class Screen:
         self.press("Menu ▾")
         self.find(f"//*[@role='menuitem' and contains(normalize-space(), '{item}')]").click()
 
+    def figures(self, item: str) -> None:
+        """Choose an item of the menu of the first drawing."""
+        self.steady(self.find("//button[starts-with(@aria-label, 'figures and files')]")).click()
+        self.find(f"//*[@role='menuitem' and normalize-space()='{item}']").click()
+
     def undo(self, word: str = "undo") -> None:
         """Press undo or redo, whatever edit it names."""
         self.find(f"//button[starts-with(normalize-space(), '{word}') and not(@disabled)]").click()

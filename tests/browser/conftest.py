@@ -28,6 +28,13 @@ _NO_SERVICE_WORKER = (
 )
 
 
+# Somebody who has opened every section; what a newcomer sees is tried in test_less_at_once.py.
+_ALL_OPENED = (
+    "try { if (!localStorage.getItem('draft:opened')) localStorage.setItem('draft:opened', "
+    "JSON.stringify({text: '{\"*\":\"open\"}', at: Date.now()})); } catch {}"
+)
+
+
 class Browsers:
     """The browser that the tests of this process share, now and then a new one."""
 
@@ -40,7 +47,9 @@ class Browsers:
         if self._running is None or self._tests > _TESTS_TO_A_BROWSER:
             self.close()
             self._running, self._tests = start_chromium(*_ONE_PROCESS), 1
-            self._running.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": _NO_SERVICE_WORKER})
+            self._running.execute_cdp_cmd(
+                "Page.addScriptToEvaluateOnNewDocument", {"source": _NO_SERVICE_WORKER + _ALL_OPENED}
+            )
         return self._running
 
     def close(self) -> None:

@@ -117,9 +117,9 @@ def _in_its_panels(screen, panels):
 
 
 def _as_figures_and_back(screen):
-    screen.press("as figures")
+    screen.figures("as figures")
     screen.find("//figure//table//td")
-    screen.press("as drawing")
+    screen.figures("as drawing")
 
 
 def _every_reason_leads_somewhere(screen, step):

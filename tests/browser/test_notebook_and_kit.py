@@ -85,7 +85,7 @@ def _drawings_are_saved_as_they_look(screen):
         screen.step(step)
         if step == "frame":
             screen.find("//*[@data-bench]//canvas[@data-drawn]")
-        screen.press("save as SVG")
+        screen.figures("save as SVG")
         screen.wait(lambda number=number: screen.browser.execute_script("return window.saved.length") == number)
     for text in screen.browser.execute_script("return window.saved"):
         drawing = ET.fromstring(text)
@@ -120,7 +120,7 @@ def _drawings_are_saved_as_pictures(screen):
         "HTMLAnchorElement.prototype.click = () => undefined;"
     )
     drawing = screen.find("//*[@data-bench]//figure//*[name()='svg' and @role='group']").size
-    screen.find("//button[@aria-label='save as PNG']").click()
+    screen.figures("save as PNG")
     screen.wait(lambda: screen.browser.execute_script("return window.saved.length") == 1)
     width, height = screen.browser.execute_script("return window.saved[0]")
     assert abs(width - 2 * drawing["width"]) <= 2

@@ -1,6 +1,6 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { memo, type ReactNode, type RefObject, useCallback, useId, useRef, useState } from "react";
-import { Button } from "../ui/form/Button";
+import { PickMenu } from "../ui/form/PickMenu";
 import { type Outline, saveCsv, saveJson, savePng, saveSvg } from "./export";
 import { useSize } from "./useSize";
 
@@ -141,47 +141,28 @@ const Head = memo(function Head({
         </Box>
       )}
       {tools}
-      <Button
-        look="quiet"
-        fontSize={compact ? "small" : "small"}
-        px={compact ? "2px" : undefined}
-        py={compact ? "0" : undefined}
-        aria-pressed={asFigures}
-        aria-label={asFigures ? "as drawing" : "as figures"}
-        onClick={() => setAsFigures(!asFigures)}
-      >
-        {compact ? (asFigures ? "drawing" : "figures") : asFigures ? "as drawing" : "as figures"}
-      </Button>
-      {asFigures &&
-        (["csv", "json"] as const).map((kind) => (
-          <Button key={kind} look="quiet" fontSize={compact ? "small" : "small"} px="2px" onClick={() => keep(kind)}>
-            {kind.toUpperCase()}
-          </Button>
-        ))}
-      {!asFigures && (
-        <Box as="span" display="flex" alignItems="baseline">
-          <Button
-            look="quiet"
-            fontSize={compact ? "small" : "small"}
-            px={compact ? "2px" : undefined}
-            py={compact ? "0" : undefined}
-            aria-label="save as SVG"
-            onClick={() => void save()}
-          >
-            {compact ? "SVG" : "save as SVG"}
-          </Button>
-          <Button
-            look="quiet"
-            fontSize={compact ? "small" : "small"}
-            px="2px"
-            py={compact ? "0" : undefined}
-            aria-label="save as PNG"
-            onClick={() => svg.current && void savePng(svg.current, title)}
-          >
-            PNG
-          </Button>
-        </Box>
-      )}
+      <PickMenu
+        label={compact ? "" : "figures, files"}
+        name={`figures and files: ${title}`}
+        options={[
+          { value: "figures", label: asFigures ? "as drawing" : "as figures" },
+          ...(asFigures
+            ? [
+                { value: "csv", label: "save as CSV" },
+                { value: "json", label: "save as JSON" },
+              ]
+            : [
+                { value: "svg", label: "save as SVG" },
+                { value: "png", label: "save as PNG" },
+              ]),
+        ]}
+        pick={(picked) => {
+          if (picked === "figures") setAsFigures(!asFigures);
+          else if (picked === "svg") void save();
+          else if (picked === "png") svg.current && void savePng(svg.current, title);
+          else keep(picked === "csv" ? "csv" : "json");
+        }}
+      />
     </Box>
   );
 });

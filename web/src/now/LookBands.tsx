@@ -1,5 +1,6 @@
 import { Box, chakra } from "@chakra-ui/react";
 import type { Schemas } from "../api/client";
+import { moveInBar, stopOfBar } from "../lib/focus/bar";
 
 type Bands = Schemas["LookTimesOut"][];
 
@@ -8,11 +9,15 @@ export function LookBands({ bands, look, choose }: { bands: Bands; look: string;
   // What is frozen begins at no time at all: it is drawn over three stops.
   const stops = (band: Bands[number]) => (band.from_s > 0 ? Math.log2(band.to_s / band.from_s) : 3);
   return (
-    <Box display="flex" gap="2px" role="group" aria-label="Looks">
-      {bands.map((band) => (
+    <Box display="flex" gap="2px" role="toolbar" aria-label="Looks" onKeyDown={moveInBar}>
+      {bands.map((band, at) => (
         <chakra.button
           key={band.name}
           type="button"
+          tabIndex={stopOfBar(
+            bands.map((item) => item.name === look),
+            at,
+          )}
           aria-pressed={band.name === look}
           onClick={() => choose(band.name)}
           flex={`${Math.max(2.6, stops(band))} 1 0`}

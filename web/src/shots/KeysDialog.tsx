@@ -11,6 +11,7 @@ const KEYS: [string, string][] = [
   [", .", "focal length, the next marking"],
   ["o", "portrait or landscape"],
   ["s", "find settings"],
+  ["b", "all reasons, or one line of them"],
   ["h", "now: answers at the tripod"],
   ["n", "new shot"],
   ["g", "go to field"],

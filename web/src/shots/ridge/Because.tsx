@@ -1,7 +1,10 @@
 import { Box, chakra } from "@chakra-ui/react";
-import { memo } from "react";
+import { memo, useCallback, useEffect } from "react";
 import type { Schemas } from "../../api/client";
+import { useOpened } from "../../lib/drafts/useOpened";
+import { isTyping } from "../../lib/focus/isTyping";
 import { REACH } from "../../theme/system";
+import { Button } from "../../ui/form/Button";
 import { Mark } from "../../ui/layout/Mark";
 import { tell } from "../../ui/overlay/toaster";
 import { labelOf } from "../facts";
@@ -11,32 +14,105 @@ import { arranged } from "./reasons";
 
 type Reason = Schemas["ReasonOut"];
 
-/** Reasons and warnings in sentences: this step's own first, worst first, then what fails elsewhere; cautions stand beside them. */
-export function Because({
-  reasons,
-  step,
-  go,
-}: {
-  reasons: Reason[];
-  step: StepName;
-  go: (step: StepName, panel?: string) => void;
-}) {
-  const { here, elsewhere, care } = arranged(reasons, step);
+/** Reasons and warnings: one line with the worst of this step and what to take care of, and all of them when asked. */
+export function Because(props: { reasons: Reason[]; step: StepName; go: (step: StepName, panel?: string) => void }) {
+  const [open, setOpen] = useOpened("because");
+  const { here, elsewhere, care } = arranged(props.reasons, props.step);
+  const toggle = useCallback(() => setOpen(!open), [open, setOpen]);
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key !== "b" || event.ctrlKey || event.metaKey || event.altKey || isTyping(event)) return;
+      if (!document.querySelector("[role=dialog]")) toggle();
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [toggle]);
+  const worst = here.find((reason) => reason.severity !== "holds") ?? elsewhere[0] ?? here[0];
+  const more = here.length + elsewhere.length - (worst ? 1 : 0);
   return (
     <Box
       borderTop="1px solid"
       borderColor="line"
       bg="panel"
       px="16px"
-      py="7px"
       mt="8px"
+      flex="none"
+      zIndex="3"
+      css={{ "@media (max-width: 959px)": { position: "sticky", bottom: 0 } }}
+      data-because={open ? "open" : "closed"}
+    >
+      <Box display="flex" alignItems="center" gap="10px" minH={{ base: "44px", lg: "32px" }}>
+        <chakra.button
+          type="button"
+          aria-expanded={open}
+          onClick={toggle}
+          display="flex"
+          alignItems="center"
+          gap="6px"
+          bg="transparent"
+          border="0"
+          p="0"
+          minH={{ base: "44px", lg: "28px" }}
+          fontWeight="700"
+          cursor="pointer"
+          whiteSpace="nowrap"
+        >
+          <Box as="span" aria-hidden="true" color="muted" fontFamily="mono" fontWeight="400">
+            {open ? "−" : "+"}
+          </Box>
+          Because
+          <Box as="span" color="muted" fontFamily="mono" fontWeight="400">
+            {here.length + elsewhere.length}
+          </Box>
+        </chakra.button>
+        <Box flex="1" minW="0" overflow="hidden">
+          {!open && worst && (
+            <Box as="ul">
+              <ReasonLine reason={worst} step={props.step} go={props.go} short={worst.step !== props.step} line />
+            </Box>
+          )}
+        </Box>
+        {!open && more > 0 && (
+          <Button look="quiet" fontSize="small" onClick={toggle} aria-label={`why? ${more} more`}>
+            why?
+          </Button>
+        )}
+        {!open && care.length > 0 && (
+          <Button look="quiet" fontSize="small" onClick={toggle} aria-label={`Take care: ${care.length}`}>
+            <Mark mark="caution" size={5} /> Take care {care.length}
+          </Button>
+        )}
+      </Box>
+      {open && <All {...props} here={here} elsewhere={elsewhere} care={care} />}
+    </Box>
+  );
+}
+
+function All({
+  here,
+  elsewhere,
+  care,
+  step,
+  go,
+}: {
+  here: Reason[];
+  elsewhere: Reason[];
+  care: Reason[];
+  step: StepName;
+  go: (step: StepName, panel?: string) => void;
+}) {
+  return (
+    <Box
+      pb="7px"
       display="grid"
       gridTemplateColumns={{ base: "1fr", lg: care.length ? "minmax(0, 1fr) minmax(0, 34%)" : "1fr" }}
       gap="6px 26px"
-      flex="none"
-      css={{ "@media (min-width: 960px)": { height: "118px" } }}
+      css={{
+        "@media (min-width: 960px)": { height: "88px" },
+        "@media (max-width: 959px)": { maxHeight: "45dvh", overflowY: "auto" },
+      }}
     >
-      <Part title="Because">
+      <Part title="Because" heading={false}>
         {here.map((reason) => (
           <ReasonLine key={reason.text} reason={reason} step={step} go={go} />
         ))}
@@ -55,7 +131,18 @@ export function Because({
   );
 }
 
-function Part({ title, count, children }: { title: string; count?: number; children: React.ReactNode }) {
+function Part({
+  title,
+  count,
+  heading = true,
+  children,
+}: {
+  title: string;
+  count?: number;
+  /** Whether its name stands beside it; it does above otherwise. */
+  heading?: boolean;
+  children: React.ReactNode;
+}) {
   return (
     <Box
       as="section"
@@ -63,17 +150,19 @@ function Part({ title, count, children }: { title: string; count?: number; child
       minH="0"
       minW="0"
       display="grid"
-      gridTemplateColumns={{ base: "1fr", lg: "auto minmax(0, 1fr)" }}
+      gridTemplateColumns={{ base: "1fr", lg: heading ? "auto minmax(0, 1fr)" : "minmax(0, 1fr)" }}
       gap="2px 14px"
     >
-      <Box as="h2" fontSize="body" fontWeight="700" whiteSpace="nowrap">
-        {title}
-        {count !== undefined && (
-          <Box as="span" fontFamily="mono" fontWeight="400" color="muted" ml="6px">
-            {count}
-          </Box>
-        )}
-      </Box>
+      {heading && (
+        <Box as="h2" fontSize="body" fontWeight="700" whiteSpace="nowrap">
+          {title}
+          {count !== undefined && (
+            <Box as="span" fontFamily="mono" fontWeight="400" color="muted" ml="6px">
+              {count}
+            </Box>
+          )}
+        </Box>
+      )}
       <Box
         as="ul"
         overflowY="auto"
@@ -99,11 +188,15 @@ const ReasonLine = memo(function ReasonLine({
   step,
   go,
   short = false,
+  line = false,
 }: {
   reason: Reason;
   step: StepName;
   go: (step: StepName, panel?: string) => void;
+  /** Of another step, which is named. */
   short?: boolean;
+  /** In one line, whatever its length. */
+  line?: boolean;
 }) {
   const dial = reason.dial;
   const home = dial ? homeOf(dial, reason.step) : undefined;
@@ -113,13 +206,13 @@ const ReasonLine = memo(function ReasonLine({
       <Box pt="2px">
         <Mark mark={reason.severity} size={5} />
       </Box>
-      <Box flex="1" minW="0" display={short ? "flex" : "block"}>
+      <Box flex="1" minW="0" display={short || line ? "flex" : "block"}>
         {short && (
           <Box as="span" color="muted" mr="6px" flex="none">
             {STEP_WORDS[reason.step]}:
           </Box>
         )}
-        {short ? (
+        {short || line ? (
           <Box as="span" overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap" title={reason.text}>
             {reason.text}
           </Box>
@@ -166,6 +259,8 @@ const fieldOf = (name: string): HTMLElement | null =>
 function focusField(name: string, tries = 40): void {
   const target = fieldOf(name);
   if (target) {
+    const fold = target.closest("details");
+    if (fold) fold.open = true;
     target.focus();
     target.scrollIntoView({ block: "nearest" });
   } else if (tries > 0) setTimeout(() => focusField(name, tries - 1), 50);

@@ -1,5 +1,6 @@
 import { Box, chakra, VisuallyHidden } from "@chakra-ui/react";
 import type { Schemas } from "../../api/client";
+import { moveInBar, stopOfBar } from "../../lib/focus/bar";
 import type { ShotWork } from "../../shots/useShot";
 import { ink } from "../../theme/system";
 
@@ -8,7 +9,8 @@ export function ApertureStrip({ choices, set }: { choices: Schemas["ApertureChoi
   if (!choices.length) return null;
   return (
     <Box
-      role="group"
+      role="toolbar"
+      onKeyDown={moveInBar}
       aria-label="One frame or a stack, at every aperture"
       display="grid"
       gridTemplateColumns={{
@@ -27,10 +29,14 @@ export function ApertureStrip({ choices, set }: { choices: Schemas["ApertureChoi
         <div>one frame</div>
         <div>stack</div>
       </Box>
-      {choices.map((choice) => (
+      {choices.map((choice, at) => (
         <chakra.button
           key={choice.f_number}
           type="button"
+          tabIndex={stopOfBar(
+            choices.map((item) => item.chosen),
+            at,
+          )}
           onClick={() => set({ f_number: choice.f_number })}
           aria-pressed={choice.chosen}
           bg={choice.chosen ? "raised" : "transparent"}

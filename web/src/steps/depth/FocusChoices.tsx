@@ -16,7 +16,7 @@ export function FocusChoices({ shot, set }: ShotWork) {
   if (!choices.length) return null;
   return (
     <>
-      <Section title="Ways to focus, side by side">
+      <Section title="Ways to focus, side by side" fold="by school, with the blur of each">
         <Table label="Ways to focus, side by side" heads={["Way", "frames", "at", "worst", "loses"]}>
           {choices.map((choice) => (
             <chakra.tr
@@ -41,11 +41,11 @@ export function FocusChoices({ shot, set }: ShotWork) {
         </Table>
       </Section>
       {shot.plan.depth.throw.length > 1 && (
-        <Section title="On the ring">
+        <Section title="On the ring" fold="where the ring stands at each focus">
           <RingMarks depth={shot.plan.depth} />
         </Section>
       )}
-      <Section title="Look at, in this order, at full magnification">
+      <Section title="Look at, in this order, at full magnification" fold="what to check on the screen">
         <Box as="ol" fontSize="body" display="grid" gap="2px" pl="18px" listStyleType="decimal">
           {checks.map((check) => (
             <li key={check.what}>

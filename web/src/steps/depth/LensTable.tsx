@@ -25,6 +25,7 @@ export function LensTable({ shot, set }: ShotWork) {
   return (
     <Section
       title="Which lens"
+      fold="all lenses of the bag for this picture"
       aside={
         <Button look="quiet" py="0" fontSize="small" aria-expanded={open} onClick={() => setOpen(!open)}>
           {open ? "close" : "compare the bag"}

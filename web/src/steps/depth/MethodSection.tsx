@@ -4,13 +4,19 @@ import type { ShotWork } from "../../shots/useShot";
 import { Choice, Select } from "../../ui/form/Field";
 import { Row, Section } from "../../ui/layout/Section";
 
+const optionLabel = (options: readonly { value: string; label: string }[], value: string) =>
+  options.find((option) => option.value === value)?.label ?? value;
+
 /** How it is made sharp: frames, where to focus, and what counts as sharp. */
 export function MethodSection({ shot, set, errors }: ShotWork) {
   const { facts, plan } = shot;
   const { depth } = plan;
   const elements = shot.place?.viewpoint.elements ?? [];
   return (
-    <Section title="How">
+    <Section
+      title="How"
+      fold={`${optionLabel(OPTIONS.DepthMethod, facts.depth_method)}, ${optionLabel(OPTIONS.CocCriterion, facts.coc_criterion)} sharpness`}
+    >
       <Choice
         label="Frames"
         field="depth_method"

@@ -19,7 +19,7 @@ export function RigSection({ shot, set, asked }: ShotWork) {
     set({ accessory_ids: on ? [...now, id] : now.filter((other) => other !== id) });
   };
   return (
-    <Section title="Held and rigged" aside={<Link to="/kit">bag</Link>}>
+    <Section title="Held and rigged" fold="tripod, hand, tubes, converters" aside={<Link to="/kit">bag</Link>}>
       <Row>
         <Select
           label="Camera held by"

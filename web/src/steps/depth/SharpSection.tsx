@@ -75,9 +75,6 @@ export function SharpSection({ shot, change, set, asked, errors }: ShotWork) {
                 <Along blur={depth.ground} otherwise="" />
               </Box>
             )}
-            <Box color="muted" fontSize="small">
-              Distances are from the lens along its axis, to what shows.
-            </Box>
             {!elements.length && <Box color="muted">Add elements in step 1, or type limits here.</Box>}
           </Box>
           <Row>

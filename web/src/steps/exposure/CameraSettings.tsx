@@ -7,7 +7,7 @@ export function CameraSettings({ shot }: { shot: Shot }) {
   const { settings } = shot.plan.exposure;
   if (!settings.length) return null;
   return (
-    <Section title="Set on the camera">
+    <Section title="Set on the camera" fold="every setting in a list">
       <Box as="dl" display="grid" gridTemplateColumns="auto 1fr" gap="4px 14px" fontSize="body" data-settings="">
         {settings.map((item) => (
           <Box key={item.name} display="contents">

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useSearchParams } from "react-router";
 import { HIGHLIGHT_MARGINS, KINDS, OPTIONS } from "../../api/facts";
 import { kitQuery } from "../../api/queries";
+import { plural } from "../../lib/format/spelling";
 import { ShotDial, ShotField } from "../../shots/ShotField";
 import { StepLayout } from "../../shots/StepLayout";
 import type { Shot, ShotWork } from "../../shots/useShot";
@@ -60,6 +61,11 @@ export default function ExposurePage(work: ShotWork) {
   const partly =
     !metered && (facts.metered_f_number !== null || facts.metered_shutter_s !== null || facts.metered_iso !== null);
   const history = shot.plan.because.some((reason) => reason.code === "exposure.reading_is_history");
+  const onLens = facts.filters
+    .filter((use) => use.on_lens)
+    .map((use) => kit?.filters.find((item) => item.id === use.filter_id)?.name)
+    .filter(Boolean)
+    .join(" + ");
   return (
     <StepLayout
       drawing={
@@ -137,24 +143,6 @@ export default function ExposurePage(work: ShotWork) {
               />
             )}
           </Section>
-          <Section title="Settings">
-            <Row least="180px">
-              <ShotDial
-                name="f_number"
-                scale="apertures"
-                label="Aperture"
-                value={exposure.f_number ?? plan.depth.f_number}
-                text={exposure.f_number_label ?? plan.depth.f_number_label ?? ""}
-              />
-              <ShotDial
-                name="iso"
-                scale="isos"
-                label="ISO"
-                value={exposure.iso ?? facts.iso}
-                text={String(Math.round(exposure.iso ?? facts.iso ?? 0) || "")}
-              />
-            </Row>
-          </Section>
           <Section title="What I want">
             <Row least="150px">
               <ShotDial
@@ -174,14 +162,44 @@ export default function ExposurePage(work: ShotWork) {
               change={(follow_fading) => set({ follow_fading })}
             />
           </Section>
-          <Movers {...work} />
-          <Section title="Filters, in stops" term="neutral density" aside={<Link to="/kit">bag</Link>}>
+          <Section
+            title="Filters, in stops"
+            term="neutral density"
+            fold={onLens || "none on the lens"}
+            aside={<Link to="/kit">bag</Link>}
+          >
             <FiltersOn {...work} filters={kit?.filters ?? []} metered={metered} />
           </Section>
+          <Section
+            title="Settings"
+            fold={`${exposure.f_number_label ?? "no aperture"}, ISO ${Math.round(exposure.iso ?? facts.iso ?? 0)}`}
+          >
+            <Row least="180px">
+              <ShotDial
+                name="f_number"
+                scale="apertures"
+                label="Aperture"
+                value={exposure.f_number ?? plan.depth.f_number}
+                text={exposure.f_number_label ?? plan.depth.f_number_label ?? ""}
+              />
+              <ShotDial
+                name="iso"
+                scale="isos"
+                label="ISO"
+                value={exposure.iso ?? facts.iso}
+                text={String(Math.round(exposure.iso ?? facts.iso ?? 0) || "")}
+              />
+            </Row>
+          </Section>
+          <Movers {...work} />
           <Spots {...work} />
           {toned && <InTones {...work} toned={toned} through={through} />}
           {lights && <FlashSection {...work} />}
-          <Section title="Range and bracket" term="dynamic range">
+          <Section
+            title="Range and bracket"
+            term="dynamic range"
+            fold={exposure.exposures.length > 1 ? plural(exposure.exposures.length, "exposure") : "one exposure"}
+          >
             <Row least="84px">
               <ShotField label="Highlight" name="highlight_ev" optional placeholder="EV 15" unit="EV" step={0.5} />
               <ShotField label="Shadow" name="shadow_ev" optional placeholder="EV 4" unit="EV" step={0.5} />

@@ -28,6 +28,7 @@ export function InTones({ shot, set, toned, through }: ShotWork & { toned: Toned
   return (
     <Section
       title="What the picture says"
+      fold="range, histogram, graduated filter"
       aside={
         tones.graduated && !tones.graduated.on_skyline ? (
           <Button look="quiet" fontSize="small" onClick={() => set({ graduated_at: null, graduated_tilt_deg: 0 })}>

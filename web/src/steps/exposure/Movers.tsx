@@ -1,6 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import type { Schemas } from "../../api/client";
 import { labelOf } from "../../lib/format/labels";
+import { plural } from "../../lib/format/spelling";
 import type { ShotWork } from "../../shots/useShot";
 import { Select } from "../../ui/form/Field";
 import { Section } from "../../ui/layout/Section";
@@ -27,7 +28,7 @@ export function Movers({ shot, set, asked }: ShotWork) {
     }
   };
   return (
-    <Section title="What moves">
+    <Section title="What moves" fold={plural(movers.length, "thing")}>
       {movers.length ? (
         <Box as="ul" data-movers="" data-field="motion_wishes">
           {movers.map((mover) => (

@@ -1,8 +1,12 @@
 import { Box } from "@chakra-ui/react";
 import type { Schemas } from "../../api/client";
+import { useOpened } from "../../lib/drafts/useOpened";
 import { plain } from "../../lib/format/numbers";
 import type { Shot, ShotWork } from "../../shots/useShot";
 import { Button } from "../../ui/form/Button";
+
+// So many are in sight at first.
+const FIRST = 2;
 
 /** Settings from the bag that give the wanted time, best first. */
 export function Proposals({
@@ -14,6 +18,7 @@ export function Proposals({
   facts: Shot["facts"];
   set: ShotWork["set"];
 }) {
+  const [all, setAll] = useOpened("settings from the bag");
   if (!proposals.length) return null;
   const takeIt = (proposal: Schemas["ProposalOut"]) => {
     const kept = facts.filters.filter((use) => use.on_when_metered || proposal.filter_ids.includes(use.filter_id));
@@ -46,7 +51,7 @@ export function Proposals({
       .join(" + ");
   return (
     <Box as="ul" aria-label="Settings from the bag">
-      {proposals.map((proposal) => (
+      {proposals.slice(0, all ? undefined : FIRST).map((proposal) => (
         <Box
           as="li"
           key={`${proposal.filter_ids.join("-")}-${proposal.iso}`}
@@ -85,6 +90,13 @@ export function Proposals({
           )}
         </Box>
       ))}
+      {proposals.length > FIRST && (
+        <Box as="li">
+          <Button look="quiet" py="0" fontSize="small" aria-expanded={all} onClick={() => setAll(!all)}>
+            {all ? "the first two" : `${proposals.length - FIRST} more`}
+          </Button>
+        </Box>
+      )}
     </Box>
   );
 }

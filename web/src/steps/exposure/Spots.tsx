@@ -2,6 +2,7 @@ import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import { atOneField, type Schemas } from "../../api/client";
 import { plain } from "../../lib/format/numbers";
+import { plural } from "../../lib/format/spelling";
 import type { ShotWork } from "../../shots/useShot";
 import { Button } from "../../ui/form/Button";
 import { Field, Select } from "../../ui/form/Field";
@@ -44,7 +45,7 @@ export function Spots({ shot, change, asked, errors }: ShotWork) {
     }
   };
   return (
-    <Section title="Spot readings">
+    <Section title="Spot readings" fold={plural(shot.facts.spots.length, "reading")}>
       {shot.facts.spots.length > 0 && (
         <Box as="ul" data-spots="">
           {shot.facts.spots.map((spot, at) => (

@@ -32,6 +32,7 @@ export function ForecastLine({ locationId, date }: { locationId: number; date: s
   return (
     <Section
       title="Forecast"
+      fold="where it comes from, hour by hour"
       aside={
         <Button look="quiet" py="0" fontSize="small" onClick={() => setWeights(true)}>
           how it is judged

@@ -26,7 +26,7 @@ export function PlanB({ shot, set, errors }: ShotWork) {
       ? `location:${facts.plan_b_location_id}`
       : null;
   return (
-    <Section title="Plan B">
+    <Section title="Plan B" fold={value ? (options.find((item) => item.value === value)?.label ?? "") : "none"}>
       <Select
         label="Go to"
         field="plan_b_measure"

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { client, type Schemas, take } from "../../api/client";
 import { refreshPlans } from "../../api/queries";
 import { asBody } from "../../lib/drafts/asBody";
+import { plural } from "../../lib/format/spelling";
 import { Button } from "../../ui/form/Button";
 import { NewForm } from "../../ui/form/NewForm";
 import { Section } from "../../ui/layout/Section";
@@ -30,6 +31,7 @@ export function Readings({
   return (
     <Section
       title="Meter readings"
+      fold={plural(readings.length, "reading")}
       aside={
         !adding && (
           <Button look="quiet" py="0" fontSize="small" onClick={() => setAdding(true)}>

@@ -15,6 +15,7 @@ export function LightFigures({ light, ratio }: { light: Schemas["LightOut"]; rat
   return (
     <Section
       title={light.band ? labelOf("Band", light.band) : "Light"}
+      fold={`EV ${light.ev100.toFixed(1)}, ${words}`}
       aside={<Box fontFamily="mono">{light.window_label}</Box>}
     >
       <Figures>
@@ -66,6 +67,7 @@ export function EventsOfDay({
   return (
     <Section
       title="Sun and moon that day"
+      fold="rise, set, twilight, phase"
       aside={<Box fontSize="small">{`${day.moon.words}, ${percent(day.moon.fraction)} lit`}</Box>}
     >
       {day.absence_words && <Box>{day.absence_words}</Box>}

@@ -1,6 +1,7 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useState } from "react";
 import { client, type Schemas } from "../../api/client";
+import { useOpened } from "../../lib/drafts/useOpened";
 import { labelOf } from "../../lib/format/labels";
 import { saveAs } from "../../lib/format/saveAs";
 import type { ShotWork } from "../../shots/useShot";
@@ -11,6 +12,9 @@ import { PromiseBar } from "./PromiseBar";
 import { PromiseReasons } from "./PromiseReasons";
 
 type Window = Schemas["WindowOut"];
+
+// So many windows are in sight at first.
+const FIRST = 4;
 
 /** The windows of the day, the wanted one first; one can be opened for its reasons and taken into the shot. */
 export function Windows({
@@ -24,6 +28,7 @@ export function Windows({
 }) {
   const [open, setOpen] = useState<string>();
   const [out, setOut] = useState(false);
+  const [all, setAll] = useOpened("windows of the day");
   return (
     <Section
       title="Windows of the day"
@@ -34,7 +39,7 @@ export function Windows({
       }
     >
       <Box as="ul">
-        {day.windows.map((window) => (
+        {day.windows.slice(0, all ? undefined : FIRST).map((window) => (
           <WindowLine
             key={window.kind + window.start_utc}
             window={window}
@@ -49,6 +54,13 @@ export function Windows({
           />
         ))}
       </Box>
+      {day.windows.length > FIRST && (
+        <Box>
+          <Button look="quiet" py="0" fontSize="small" aria-expanded={all} onClick={() => setAll(!all)}>
+            {all ? "the first few" : `${day.windows.length - FIRST} more windows`}
+          </Button>
+        </Box>
+      )}
       {!day.windows.length && <Box color="muted">No kind of light that is looked for falls into this day.</Box>}
       {out && (
         <Box as="ul" fontSize="small" display="grid" gap="3px">

@@ -49,7 +49,9 @@ export default function PlacePage({ shot, set, errors }: ShotWork) {
               choose={(viewpoint_id) => set({ viewpoint_id })}
               error={errors.viewpoint_id}
             />
-            {place && (
+          </Section>
+          {place && (
+            <Section title="Position" fold={`${place.latitude_deg.toFixed(3)}, ${place.longitude_deg.toFixed(3)}`}>
               <Figures>
                 <Figure
                   name="latitude"
@@ -78,8 +80,8 @@ export default function PlacePage({ shot, set, errors }: ShotWork) {
                   size="heading"
                 />
               </Figures>
-            )}
-          </Section>
+            </Section>
+          )}
           {place?.viewpoint.scoutings[0] && <Scouted visit={place.viewpoint.scoutings[0]} />}
           {shot.plan.place.set_up && (
             <Section title="Before you go">
@@ -109,7 +111,7 @@ export default function PlacePage({ shot, set, errors }: ShotWork) {
 /** The newest visit by day: what it says, and its photograph. */
 function Scouted({ visit }: { visit: Schemas["ScoutingOut"] }) {
   return (
-    <Section title="Scouted" aside={<Box fontSize="small">{visit.day_words}</Box>}>
+    <Section title="Scouted" fold={visit.note || visit.day_words} aside={<Box fontSize="small">{visit.day_words}</Box>}>
       <Box display="grid" gridTemplateColumns={visit.photo ? "minmax(0, 1fr) 120px" : "1fr"} gap="12px" fontSize="body">
         <Box display="grid" gap="3px" alignContent="start">
           {visit.note && <Box>{visit.note}</Box>}

@@ -19,6 +19,7 @@ export function BlendSheet({ shot }: { shot: Shot }) {
   return (
     <Section
       title="Put together later"
+      fold="how the frames become one picture"
       aside={
         <Box display="flex">
           {FILES.map(({ ending, label }) => (

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../../api/client";
 import { kitQuery } from "../../api/queries";
 import { percentInUse } from "../../lib/format/numbers";
+import { plural } from "../../lib/format/spelling";
 import { ShotField } from "../../shots/ShotField";
 import { StepLayout } from "../../shots/StepLayout";
 import type { ShotWork } from "../../shots/useShot";
@@ -46,7 +47,7 @@ export default function SequencePage(work: ShotWork) {
           {sequence.groups.length > 0 && <Groups {...work} filters={kit?.filters ?? []} />}
           {sequence.frames.length > 0 && <BlendSheet shot={shot} />}
           {sequence.stores && <Stores stores={sequence.stores} />}
-          <Section title="Between frames">
+          <Section title="Between frames" fold="settling, self-timer, filter changes">
             <Row>
               <ShotField label="Settling" name="settle_s" unit="s" step={1} hint="after a change of focus or filter" />
               <ShotField label="Self-timer" name="timer_s" unit="s" step={1} />
@@ -62,7 +63,7 @@ export default function SequencePage(work: ShotWork) {
             </Box>
           </Section>
           {sequence.frames.length > 0 && (
-            <Section title="The same in all frames">
+            <Section title="The same in all frames" fold="aperture, ISO, filters">
               <Figures>
                 <Figure name="aperture" value={exposure.f_number_label ?? ""} />
                 <Figure name="ISO" value={exposure.iso ?? ""} />
@@ -84,7 +85,10 @@ export default function SequencePage(work: ShotWork) {
             </Section>
           )}
           {depth.positions.length > 0 && (
-            <Section title={depth.method === "rail" ? "Rail" : "Focus, from the sensor plane"}>
+            <Section
+              title={depth.method === "rail" ? "Rail" : "Focus, from the sensor plane"}
+              fold={plural(depth.positions.length, "position")}
+            >
               {depth.method === "rail" ? (
                 <Box>
                   {depth.positions.length} frames,{" "}
@@ -112,7 +116,7 @@ export default function SequencePage(work: ShotWork) {
 function Stores({ stores }: { stores: Schemas["StoresOut"] }) {
   const known = stores.battery_share !== null || stores.card_share !== null;
   return (
-    <Section title="Battery and card">
+    <Section title="Battery and card" fold={stores.open_label}>
       <Figures>
         <Figure name="shutter open" value={stores.open_label} />
         <Figure

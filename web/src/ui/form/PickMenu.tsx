@@ -4,11 +4,14 @@ import { Button } from "./Button";
 /** A button that opens a list of things to do; arrow keys and first letters go through it, Enter does one, Escape none. */
 export function PickMenu({
   label,
+  name,
   options,
   pick,
   disabled = false,
 }: {
   label: string;
+  /** What it is called where its words are few. */
+  name?: string;
   options: { value: string; label: string }[];
   pick: (value: string) => void;
   disabled?: boolean;
@@ -16,7 +19,11 @@ export function PickMenu({
   return (
     <Menu.Root onSelect={(details) => pick(details.value)} positioning={{ placement: "bottom-end" }} lazyMount>
       <Menu.Trigger asChild>
-        <Button look="quiet" disabled={disabled || options.length === 0}>
+        <Button
+          look="quiet"
+          disabled={disabled || options.length === 0}
+          {...(name ? { "aria-label": name, fontSize: "small" } : {})}
+        >
           {label} ▾
         </Button>
       </Menu.Trigger>

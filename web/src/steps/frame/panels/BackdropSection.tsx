@@ -33,7 +33,7 @@ export function BackdropSection({ shot }: ShotWork) {
     />
   );
   return (
-    <Section title="A photograph behind it">
+    <Section title="A photograph behind it" fold={backdrop ? backdrop.name : "none"}>
       {backdrop ? (
         <>
           <Box fontSize="small">

@@ -19,6 +19,7 @@ export function CameraPanel(work: ShotWork) {
   const [keepSize, setKeepSize] = useState(false);
   const lens = kit?.lenses.find((item) => item.id === facts.lens_id);
   const vignetting = plan.frame.vignetting;
+  const support = kit?.supports.find((item) => item.id === facts.support_id);
   return (
     <>
       <Section title="Camera" aside={<Link to="/kit">kit</Link>}>
@@ -80,10 +81,6 @@ export function CameraPanel(work: ShotWork) {
           />
           <ShotField name="pitch_deg" label="Pitch" unit="° up" step={1} />
           <ShotField name="roll_deg" label="Roll" unit="° right" step={0.5} />
-        </Row>
-      </Section>
-      <Section title="Where it stands">
-        <Row>
           <ShotField
             name="camera_height_m"
             label="Camera height"
@@ -92,6 +89,10 @@ export function CameraPanel(work: ShotWork) {
             step={0.05}
             optional
           />
+        </Row>
+      </Section>
+      <Section title="Where it stands" fold={standsWords(facts.camera_east_m, facts.camera_north_m, support?.name)}>
+        <Row>
           <ShotField name="camera_east_m" label="Moved east" unit="m" step={0.1} />
           <ShotField name="camera_north_m" label="Moved north" unit="m" step={0.1} />
         </Row>
@@ -123,3 +124,7 @@ export function CameraPanel(work: ShotWork) {
     </>
   );
 }
+
+/** Where the tripod stands, in a few words. */
+const standsWords = (east_m: number, north_m: number, tripod: string | undefined) =>
+  [east_m || north_m ? "moved from the mark" : "on the mark", tripod].filter(Boolean).join(", ");
