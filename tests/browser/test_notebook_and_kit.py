@@ -16,13 +16,26 @@ def _fill(screen, **texts):
 def _finding_a_shot(screen):
     screen.open("/")
     screen.count("main li h2", 11)
-    screen.keys("/")
     box = screen.find("//input[@aria-label='Find']")
-    screen.wait(lambda: screen.browser.switch_to.active_element == box)
     box.send_keys("isfold")
     screen.count("main li h2", 2)
     box.send_keys("xyz")
     screen.reads("Nothing that is written about a shot has")
+    # From everywhere, by a setting, with the keyboard alone.
+    screen.focus_nothing()
+    screen.keys("/")
+    words = screen.find("//input[contains(@aria-label, 'f/16')]")
+    screen.wait(lambda: screen.browser.switch_to.active_element == words)
+    words.send_keys("f/16")
+    screen.find("//ul[@aria-label='Found']//a[contains(., 'Posts at the ebb')]")
+    words.send_keys(Keys.CONTROL, "a")
+    words.send_keys("hyperfocal")
+    screen.find("//ul[@aria-label='Found']//a[contains(., 'hyperfocal distance') and contains(., 'term')]")
+    words.send_keys(Keys.CONTROL, "a")
+    words.send_keys("Posts at")
+    screen.find("//ul[@aria-label='Found']/li[1]/a[contains(., 'Posts at the ebb')]")
+    words.send_keys(Keys.ENTER)
+    screen.find("//*[@data-step='place']")
 
 
 def _the_notebook_says_what_is_wrong_first(screen):

@@ -1303,6 +1303,50 @@ export interface paths {
         };
         trace?: never;
     };
+    "/api/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shots, places, kit, outings and log entries by words; shots by settings too. */
+        get: {
+            parameters: {
+                query?: {
+                    words?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FindOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/framings/{framing_id}": {
         parameters: {
             query?: never;
@@ -10382,6 +10426,11 @@ export interface components {
             /** Set Stops */
             set_stops: number | null;
         };
+        /** FindOut */
+        FindOut: {
+            /** Found */
+            found: components["schemas"]["FoundOut"][];
+        };
         /**
          * FindingOut
          * @description What the files say beside the plan. code: stable name of the finding; figures: what its sentence is made from.
@@ -10483,6 +10532,24 @@ export interface components {
             source: string;
             /** Until Words */
             until_words: string;
+        };
+        /**
+         * FoundKind
+         * @enum {string}
+         */
+        FoundKind: "shot" | "location" | "kit" | "outing" | "entry";
+        /**
+         * FoundOut
+         * @description A row that was found. words: where or what it is.
+         */
+        FoundOut: {
+            /** Id */
+            id: number;
+            kind: components["schemas"]["FoundKind"];
+            /** Label */
+            label: string;
+            /** Words */
+            words: string;
         };
         /** FrameFactsOut */
         FrameFactsOut: {

@@ -1,6 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useCallback, useEffect, useState } from "react";
+import { lazy, type ReactNode, Suspense, useCallback, useEffect, useState } from "react";
 import { NavLink, useNavigate } from "react-router";
 import { client, take } from "../api/client";
 import { photographerQuery } from "../api/queries";
@@ -8,23 +8,18 @@ import { isTyping } from "../lib/focus/isTyping";
 import { spell } from "../lib/format/spelling";
 import { KeysDialog } from "../shots/KeysDialog";
 import { applyTheme, storedTheme, THEMES, type Theme, unsavedTheme } from "../theme/themes";
+import { Button } from "../ui/form/Button";
 import { PickMenu } from "../ui/form/PickMenu";
 import { Preferences } from "./Preferences";
+import { PAGES } from "./pages";
 
-const PAGES = [
-  { to: "/now", label: "Now" },
-  { to: "/", label: "Notebook" },
-  { to: "/which-place", label: "Which place?" },
-  { to: "/outings", label: "Outings" },
-  { to: "/logbook", label: "Logbook" },
-  { to: "/locations", label: "Locations" },
-  { to: "/kit", label: "Kit" },
-];
+const Find = lazy(() => import("./Find").then((found) => ({ default: found.Find })));
 const THEME_WORDS: Record<Theme, string> = { graphite: "Graphite", paper: "Paper", ember: "Ember" };
 
 /** The name, the pages, and what belongs to the page at hand. */
 export function TopBar({ children }: { children?: ReactNode }) {
   const [keys, setKeys] = useState(false);
+  const [finding, setFinding] = useState(false);
   const [preferences, setPreferences] = useState(false);
   const navigate = useNavigate();
   useEffect(() => {
@@ -32,10 +27,11 @@ export function TopBar({ children }: { children?: ReactNode }) {
       if (isTyping(event) || document.querySelector("[role=dialog]") || event.ctrlKey || event.metaKey || event.altKey)
         return;
       if (event.key === "?") setKeys(true);
-      const to = { n: "/new", "/": "/?find", h: "/now" }[event.key];
-      if (to === undefined) return;
+      const to = { n: "/new", h: "/now" }[event.key];
+      if (to === undefined && event.key !== "/") return;
       event.preventDefault();
-      void navigate(to);
+      if (to === undefined) setFinding(true);
+      else void navigate(to);
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
@@ -110,8 +106,16 @@ export function TopBar({ children }: { children?: ReactNode }) {
       >
         {children}
       </Box>
+      <Button look="quiet" onClick={() => setFinding(true)} aria-label="Find anything">
+        Find
+      </Button>
       <BarMenu preferences={() => setPreferences(true)} keys={() => setKeys(true)} />
       {preferences && <Preferences close={() => setPreferences(false)} />}
+      {finding && (
+        <Suspense fallback={null}>
+          <Find close={() => setFinding(false)} />
+        </Suspense>
+      )}
       {keys && <KeysDialog close={() => setKeys(false)} />}
     </Box>
   );

@@ -15,7 +15,7 @@ const KEYS: [string, string][] = [
   ["h", "now: answers at the tripod"],
   ["n", "new shot"],
   ["g", "go to field"],
-  ["/", "find in the notebook"],
+  ["/", "find shots, places, kit, pages and terms"],
   ["Ctrl+Z", "undo; with Shift, redo"],
   ["arrow keys", "move a handle or a dial that has the focus; Shift moves handles ten times as far"],
   ["?", "these keys"],

@@ -19,6 +19,7 @@ from ...formats.archive import LARGEST_BYTES
 from ...operations.accounts import preferences
 from ...operations.accounts.promise_weights import weights_of
 from ...operations.notebook.archive import Taken, read_archive, write_archive
+from ...operations.notebook.find import find_anything
 from ...operations.platform import journal
 from ...store.photographer import Photographer
 from ..platform.context import Context, context
@@ -28,7 +29,18 @@ from ..platform.request_session import request_session
 from ..platform.shared_schemas import FileQuery, MarkingOut
 from ..platform.undo import ScopesIn, UndoneOut, present_undo
 from ..platform.visitors import open_to_all
-from .schemas import HealthOut, MarkingsOut, PhotographerOut, PhotographerPatch, ReadArchiveOut, RevisionOut, WeightOut
+from .schemas import (
+    FindOut,
+    FindQuery,
+    FoundOut,
+    HealthOut,
+    MarkingsOut,
+    PhotographerOut,
+    PhotographerPatch,
+    ReadArchiveOut,
+    RevisionOut,
+    WeightOut,
+)
 
 general = APIBlueprint("general", __name__, url_prefix="/api")
 
@@ -48,6 +60,16 @@ def revision() -> Any:
     """The notebook's revision, so that a page can tell whether it is up to date."""
     context()
     return RevisionOut(revision=g.revision, notebook=g.notebook)
+
+
+@general.get("/find")
+@general.input(FindQuery, location="query")
+@general.output(FindOut)
+def find(query_data: FindQuery) -> Any:
+    """Shots, places, kit, outings and log entries by words; shots by settings too."""
+    here = context()
+    found = find_anything(here.session, here.owner_id, query_data.words)
+    return FindOut(found=[FoundOut.model_validate(item) for item in found])
 
 
 @general.get("/archive")

@@ -7,9 +7,27 @@ from typing import Annotated
 from pydantic import Field
 
 from ...core.units.spelling import DayOrder, DialSteps, Hours, Lengths
+from ...operations.notebook.find import FoundKind
 from ...store.photographer import Theme
 from ..platform.fields import In, LengthMm, Minutes, Out
 from ..platform.shared_schemas import MarkingOut
+
+
+class FindQuery(In):
+    words: Annotated[str, Field(max_length=200)] = ""
+
+
+class FoundOut(Out):
+    """A row that was found. words: where or what it is."""
+
+    kind: FoundKind
+    id: int
+    label: str
+    words: str
+
+
+class FindOut(Out):
+    found: list[FoundOut]
 
 
 class HealthOut(Out):

@@ -224,14 +224,18 @@ def _entries(owner_id: int, listing: Listing) -> Select[*tuple[Any, ...]]:
         query = query.where(Shot.favourite)
     words = listing.words
     if words.strip():
-        pattern = "%" + "".join(f"\\{letter}" if letter in "\\%_" else letter for letter in words.strip()) + "%"
-        query = query.where(_has(pattern))
+        query = query.where(has_words(pattern_of(words)))
     return query.order_by(
         *_order(listing.by, group), columns.date_local.nulls_last(), columns.time_utc.nulls_last(), Shot.id
     )
 
 
-def _has(pattern: str) -> ColumnElement[bool]:
+def pattern_of(words: str) -> str:
+    """Return the pattern of texts that hold words."""
+    return "%" + "".join(f"\\{letter}" if letter in "\\%_" else letter for letter in words.strip()) + "%"
+
+
+def has_words(pattern: str) -> ColumnElement[bool]:
     """Return whether words occur in the texts of a shot: its own, its place's, elements', visits' and outings'."""
     elements = select(Element.id).where(Element.viewpoint_id == Shot.viewpoint_id, Element.name.ilike(pattern))
     visits = select(Scouting.id).where(
