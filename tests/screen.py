@@ -200,7 +200,7 @@ class Screen:
 
     def figures(self, item: str) -> None:
         """Choose an item of the menu of the first drawing."""
-        self.steady(self.find("//button[starts-with(@aria-label, 'figures and files')]")).click()
+        self.steady(self.find("//button[starts-with(@aria-label, 'figures, files')]")).click()
         self.find(f"//*[@role='menuitem' and normalize-space()='{item}']").click()
 
     def undo(self, word: str = "undo") -> None:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from typing import Any
 
 import pytest
@@ -45,8 +44,7 @@ return {stops: stops.length, words, scrolls};
 
 def _newcomer(screen: Screen, shot: str, step: str) -> dict[str, Any]:
     screen.open("/")
-    folded = json.dumps({"text": "{}", "at": screen.browser.execute_script("return Date.now()")})
-    screen.browser.execute_script("localStorage.setItem('draft:opened', arguments[0])", folded)
+    screen.browser.execute_script("localStorage.setItem('opened', '{}')")
     screen.open_shot(shot, step)
     screen.find("//*[@data-because='closed']")
     screen.find("//main//h3")

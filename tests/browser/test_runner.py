@@ -139,7 +139,7 @@ def _the_theme_chosen_in_the_runner_is_kept(screen):
         until(browser, lambda before=before: shown() != before, "the theme does not change")
     # Also where the next page is loaded from nothing.
     screen.open("/logbook")
-    screen.find("//*[@aria-label='Theme']")
+    screen.find("//button[starts-with(normalize-space(), 'Menu')]")
     until(browser, lambda: screen.ask("GET", "/photographer")["theme"] == "ember", "the server does not know the theme")
     assert shown() == "ember"
     screen.ask("PATCH", "/photographer", {"theme": "graphite"})

@@ -6528,6 +6528,51 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot_id}/cures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** For each of the worst reasons of a shot the nearest change with which it goes. Changes nothing. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CuresOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot_id}/day": {
         parameters: {
             query?: never;
@@ -9505,6 +9550,29 @@ export interface components {
             top: number;
             /** Width Share */
             width_share: number;
+        };
+        /**
+         * CureOut
+         * @description text: of the reason that goes. words: what is done. choices: a patch of the shot that does it.
+         */
+        CureOut: {
+            /** Choices */
+            choices: {
+                [key: string]: unknown;
+            };
+            /** Code */
+            code: string;
+            /** Step */
+            step: string;
+            /** Text */
+            text: string;
+            /** Words */
+            words: string;
+        };
+        /** CuresOut */
+        CuresOut: {
+            /** Cures */
+            cures: components["schemas"]["CureOut"][];
         };
         /**
          * DayOrder

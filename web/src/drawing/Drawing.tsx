@@ -143,7 +143,7 @@ const Head = memo(function Head({
       {tools}
       <PickMenu
         label={compact ? "" : "figures, files"}
-        name={`figures and files: ${title}`}
+        name={`figures, files: ${title}`}
         options={[
           { value: "figures", label: asFigures ? "as drawing" : "as figures" },
           ...(asFigures

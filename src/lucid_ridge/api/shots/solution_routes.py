@@ -6,12 +6,23 @@ from typing import Any
 
 from apiflask import APIBlueprint
 
+from ...operations.shots.curing import cures_for
 from ...operations.shots.solutions import solution_for
 from ..platform.context import context
+from .present.curing import present_cures
 from .present.solution import present_solution
+from .schemas.curing import CuresOut
 from .schemas.solution import SolutionOut
 
 solutions = APIBlueprint("solutions", __name__, url_prefix="/api")
+
+
+@solutions.get("/shots/<int:shot_id>/cures")
+@solutions.output(CuresOut)
+def cures(shot_id: int) -> Any:
+    """For each of the worst reasons of a shot the nearest change with which it goes. Changes nothing."""
+    here = context()
+    return present_cures(cures_for(here.session, here.owner_id, shot_id))
 
 
 @solutions.get("/shots/<int:shot_id>/solution")

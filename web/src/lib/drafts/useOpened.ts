@@ -1,6 +1,7 @@
 import { useState } from "react";
-import { parseRecord, readDraft, writeDraft } from "./drafts";
+import { readRecord, writeRecord } from "./drafts";
 
+// Of this device, as theme and spelling are; no draft, which would go with the notebook.
 const KEPT_AS = "opened";
 /** What is said of those that were never touched. */
 const ALL = "*";
@@ -8,7 +9,7 @@ const ALL = "*";
 /** Whether something that can be folded is open, kept on this device under its name. */
 export function useOpened(name: string): [boolean, (open: boolean) => void] {
   const [open, setOpen] = useState(() => {
-    const kept = parseRecord(readDraft(KEPT_AS)?.text) ?? {};
+    const kept = readRecord(KEPT_AS) ?? {};
     return (kept[name] ?? kept[ALL]) === "open";
   });
   return [
@@ -16,8 +17,7 @@ export function useOpened(name: string): [boolean, (open: boolean) => void] {
     (next) => {
       if (next === open) return;
       setOpen(next);
-      const kept = parseRecord(readDraft(KEPT_AS)?.text) ?? {};
-      writeDraft(KEPT_AS, JSON.stringify({ ...kept, [name]: next ? "open" : "closed" }));
+      writeRecord(KEPT_AS, { ...readRecord(KEPT_AS), [name]: next ? "open" : "closed" });
     },
   ];
 }

@@ -1,6 +1,7 @@
 import { Box, chakra } from "@chakra-ui/react";
-import { memo, useCallback, useEffect } from "react";
+import { memo, useCallback, useEffect, useRef } from "react";
 import type { Schemas } from "../../api/client";
+import { asBody } from "../../lib/drafts/asBody";
 import { useOpened } from "../../lib/drafts/useOpened";
 import { isTyping } from "../../lib/focus/isTyping";
 import { REACH } from "../../theme/system";
@@ -10,7 +11,9 @@ import { tell } from "../../ui/overlay/toaster";
 import { labelOf } from "../facts";
 import { homeOf } from "../homes";
 import { STEP_WORDS, type StepName } from "../steps";
+import { useShotWork } from "../work";
 import { arranged } from "./reasons";
+import { type Cure, useCures } from "./useCures";
 
 type Reason = Schemas["ReasonOut"];
 
@@ -18,6 +21,13 @@ type Reason = Schemas["ReasonOut"];
 export function Because(props: { reasons: Reason[]; step: StepName; go: (step: StepName, panel?: string) => void }) {
   const [open, setOpen] = useOpened("because");
   const { here, elsewhere, care } = arranged(props.reasons, props.step);
+  const { shot, change } = useShotWork();
+  const cures = useCures(shot.id, props.reasons);
+  const latest = useRef(change);
+  latest.current = change;
+  const cureBy = useCallback((cure: Cure) => {
+    latest.current(asBody(flat(cure.choices))).catch((failure: Error) => tell(failure.message));
+  }, []);
   const toggle = useCallback(() => setOpen(!open), [open, setOpen]);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -68,7 +78,15 @@ export function Because(props: { reasons: Reason[]; step: StepName; go: (step: S
         <Box flex="1" minW="0" overflow="hidden">
           {!open && worst && (
             <Box as="ul">
-              <ReasonLine reason={worst} step={props.step} go={props.go} short={worst.step !== props.step} line />
+              <ReasonLine
+                reason={worst}
+                step={props.step}
+                go={props.go}
+                short={worst.step !== props.step}
+                line
+                cure={cures.get(worst.text)}
+                cureBy={cureBy}
+              />
             </Box>
           )}
         </Box>
@@ -83,10 +101,18 @@ export function Because(props: { reasons: Reason[]; step: StepName; go: (step: S
           </Button>
         )}
       </Box>
-      {open && <All {...props} here={here} elsewhere={elsewhere} care={care} />}
+      {open && <All {...props} here={here} elsewhere={elsewhere} care={care} cures={cures} cureBy={cureBy} />}
     </Box>
   );
 }
+
+/** A patch in groups as the one flat list of changes that a shot's queue takes. */
+const flat = (choices: Record<string, unknown>): Record<string, unknown> =>
+  Object.fromEntries(
+    Object.entries(choices).flatMap(([name, value]) =>
+      value !== null && typeof value === "object" && !Array.isArray(value) ? Object.entries(value) : [[name, value]],
+    ),
+  );
 
 function All({
   here,
@@ -94,7 +120,11 @@ function All({
   care,
   step,
   go,
+  cures,
+  cureBy,
 }: {
+  cures: Map<string, Cure>;
+  cureBy: (cure: Cure) => void;
   here: Reason[];
   elsewhere: Reason[];
   care: Reason[];
@@ -114,10 +144,25 @@ function All({
     >
       <Part title="Because" heading={false}>
         {here.map((reason) => (
-          <ReasonLine key={reason.text} reason={reason} step={step} go={go} />
+          <ReasonLine
+            key={reason.text}
+            reason={reason}
+            step={step}
+            go={go}
+            cure={cures.get(reason.text)}
+            cureBy={cureBy}
+          />
         ))}
         {elsewhere.map((reason) => (
-          <ReasonLine key={reason.step + reason.text} reason={reason} step={step} go={go} short />
+          <ReasonLine
+            key={reason.step + reason.text}
+            reason={reason}
+            step={step}
+            go={go}
+            cure={cures.get(reason.text)}
+            cureBy={cureBy}
+            short
+          />
         ))}
       </Part>
       {care.length > 0 && (
@@ -189,7 +234,12 @@ const ReasonLine = memo(function ReasonLine({
   go,
   short = false,
   line = false,
+  cure,
+  cureBy,
 }: {
+  /** The nearest change with which this is said no more; a press makes it. */
+  cure?: Cure | undefined;
+  cureBy?: ((cure: Cure) => void) | undefined;
   reason: Reason;
   step: StepName;
   go: (step: StepName, panel?: string) => void;
@@ -219,6 +269,30 @@ const ReasonLine = memo(function ReasonLine({
         ) : (
           reason.text
         )}
+        {cure && cureBy && (
+          <chakra.button
+            type="button"
+            onClick={() => cureBy(cure)}
+            {...REACH}
+            ml="8px"
+            px="6px"
+            minH="24px"
+            my="-2px"
+            flex="none"
+            bg="transparent"
+            border="1px solid"
+            borderColor="accent"
+            borderRadius="3px"
+            fontSize="small"
+            color="accent"
+            cursor="pointer"
+            whiteSpace="nowrap"
+            data-cure={reason.code}
+            aria-label={`${cure.words}: ${reason.text}`}
+          >
+            {cure.words}
+          </chakra.button>
+        )}
         {dial && home && (
           <chakra.button
             type="button"
@@ -227,6 +301,7 @@ const ReasonLine = memo(function ReasonLine({
               focusField(dial);
             }}
             {...REACH}
+            display={{ base: line ? "none" : "inline-block", lg: "inline-block" }}
             ml="8px"
             px="2px"
             minH="24px"

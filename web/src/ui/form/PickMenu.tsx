@@ -24,7 +24,7 @@ export function PickMenu({
           disabled={disabled || options.length === 0}
           {...(name ? { "aria-label": name, fontSize: "small" } : {})}
         >
-          {label} ▾
+          {label} <span aria-hidden="true">▾</span>
         </Button>
       </Menu.Trigger>
       <Portal>

@@ -22,7 +22,7 @@ export function Section({
   const heading = term ? <Term of={term}>{title}</Term> : title;
   if (fold !== undefined)
     return (
-      <Folded title={title} words={fold} heading={heading} aside={aside}>
+      <Folded title={title} words={fold} aside={aside}>
         {children}
       </Folded>
     );
@@ -44,13 +44,11 @@ export function Section({
 function Folded({
   title,
   words,
-  heading,
   aside,
   children,
 }: {
   title: string;
   words: string;
-  heading: ReactNode;
   aside: ReactNode;
   children: ReactNode;
 }) {
@@ -77,7 +75,7 @@ function Folded({
           {open ? "−" : "+"}
         </Box>
         <Box as="h3" fontSize="body" fontWeight="650" whiteSpace="nowrap">
-          {heading}
+          {title}
         </Box>
         <Box
           as="span"

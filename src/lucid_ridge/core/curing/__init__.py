@@ -1,0 +1,1 @@
+"""What cures a reason: the dial and the nearest value with which the judge drops it."""
