@@ -115,7 +115,7 @@ def test_a_quick_answer_in_feet_without_a_network(newcomer):
     screen.ask("PATCH", "/photographer", {"lengths": "feet"})
     screen.open("/now")
     newcomer.fill("Near", "3 ft")
-    screen.wait(lambda: "″" in screen.find("//*[@data-now='depth']").text)
+    screen.wait(lambda: "″" in screen.text(), screen.text())
     screen.network(offline=True)
     try:
         newcomer.fill("Reading without", "1/30")

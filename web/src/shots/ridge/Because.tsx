@@ -48,7 +48,8 @@ export function Because(props: { reasons: Reason[]; step: StepName; go: (step: S
       mt="8px"
       flex="none"
       zIndex="3"
-      css={{ "@media (max-width: 959px)": { position: "sticky", bottom: 0 } }}
+      // Open it takes its place below the dials: over them it would hide what it is about.
+      css={open ? undefined : { "@media (max-width: 959px)": { position: "sticky", bottom: 0 } }}
       data-because={open ? "open" : "closed"}
     >
       <Box display="flex" alignItems="center" gap="10px" minH={{ base: "44px", lg: "32px" }}>
@@ -137,10 +138,7 @@ function All({
       display="grid"
       gridTemplateColumns={{ base: "1fr", lg: care.length ? "minmax(0, 1fr) minmax(0, 34%)" : "1fr" }}
       gap="6px 26px"
-      css={{
-        "@media (min-width: 960px)": { height: "88px" },
-        "@media (max-width: 959px)": { maxHeight: "45dvh", overflowY: "auto" },
-      }}
+      css={{ "@media (min-width: 960px)": { height: "88px" } }}
     >
       <Part title="Because" heading={false}>
         {here.map((reason) => (
