@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import islice
 
 from ..facts.shot import ShotFacts
 from ..planning.plan.shot_plan import plan_shot
@@ -14,6 +13,8 @@ from .moves import Move, moves_for
 
 # So many reasons are cured, and so many changes tried for each.
 MOST_REASONS, MOST_TRIES = 6, 40
+# So many more are tried once one cures.
+_FARTHER = 8
 _OUGHT = (FAILS, TIGHT)
 
 
@@ -49,15 +50,26 @@ def identity(reason: Reason) -> tuple[str, str, tuple[str, ...]]:
 
 
 def _nearest(facts: ShotFacts, reason: Reason, before: Sequence[Reason]) -> Move | None:
-    """Return the first change with which a reason is gone and nothing fails that did not fail before."""
+    """Return a change with which a reason is gone and nothing fails that did not fail before: the first, unless one a
+    little farther on leaves less to be said.
+    """
     about = identity(reason)
     failed = {identity(item) for item in before if item.severity == FAILS}
     troubled = sum(item.severity in _OUGHT for item in before)
-    for move in islice(moves_for(facts, reason.dial or ""), MOST_TRIES):
+    best: tuple[int, Move] | None = None
+    left = MOST_TRIES
+    for move in moves_for(facts, reason.dial or ""):
+        left -= 1
+        if left < 0:
+            break
         after = plan_shot(move.applied_to(facts)).because
         ought = [item for item in after if item.severity in _OUGHT]
         if any(identity(item) == about for item in ought) or len(ought) > troubled:
             continue
-        if all(identity(item) in failed for item in ought if item.severity == FAILS):
-            return move
-    return None
+        if any(identity(item) not in failed for item in ought if item.severity == FAILS):
+            continue
+        if best is None:
+            left = min(left, _FARTHER)
+        if best is None or len(ought) < best[0]:
+            best = len(ought), move
+    return None if best is None else best[1]
