@@ -152,3 +152,22 @@ def test_files_in(screen, tmp_path):
     screen.find("//input[@type='file']").send_keys(str(tmp_path / "a.jpg"))
     screen.reads("1 of 1 read.")
     person.spent("files in", 2)
+
+
+def test_the_last_plan_is_there_without_a_network(screen):
+    screen.expect_in_console("ERR_INTERNET_DISCONNECTED")
+    screen.open_shot("Posts at the ebb", "depth")
+    screen.find("//*[@data-step='depth' and @data-mark='holds']")
+    shot = screen.shot_id()
+    screen.visit("/kit")
+    screen.reads("10-stop ND")
+    screen.network(offline=True)
+    try:
+        # Pages that were read go on; what needs the server says so instead of waiting.
+        screen.visit(f"/shots/{shot}/exposure")
+        screen.find("//*[@data-step='exposure' and @data-mark='holds']")
+        screen.visit("/logbook")
+        screen.reads("The server does not answer")
+        assert "Fetching" not in screen.text()
+    finally:
+        screen.network()

@@ -26,7 +26,11 @@ const queries = new QueryClient({
     queries: {
       staleTime: 20_000,
       refetchOnWindowFocus: false,
-      retry: (count, error) => error instanceof ApiError && (error.status === 0 || error.status >= 500) && count < 2,
+      // Without a network a page says so at once instead of waiting for it, and looks again when it is back.
+      networkMode: "always",
+      refetchOnReconnect: true,
+      retry: (count, error) =>
+        navigator.onLine && error instanceof ApiError && (error.status === 0 || error.status >= 500) && count < 2,
     },
   },
 });

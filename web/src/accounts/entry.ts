@@ -7,6 +7,8 @@ export const sessionQuery = () =>
 
 const KEY = "#key=";
 const LAST = "account";
+// How pages were left, which nobody misses.
+const OF_THE_VIEW = /^draft:(?:now:|last shot|notebook:|field signals)/;
 
 /** Show the key that stands in the address, once, and take it out of there. */
 export async function showKey(): Promise<void> {
@@ -46,7 +48,9 @@ export async function changesHands(name: string): Promise<boolean> {
 
 /** How much of what was typed or ticked here has not reached the server. */
 export async function unsentHere(): Promise<number> {
-  const typed = Object.keys(localStorage).filter((name) => name.startsWith("unsent:") || name.startsWith("draft:"));
+  const typed = Object.keys(localStorage).filter(
+    (name) => name.startsWith("unsent:") || (name.startsWith("draft:") && !OF_THE_VIEW.test(name)),
+  );
   const { unsent } = await import("../field/offline/eventStore");
   return typed.length + (await unsent()).length;
 }

@@ -1,5 +1,6 @@
 import { infiniteQueryOptions, keepPreviousData, type QueryClient, queryOptions } from "@tanstack/react-query";
 import { client, type Schemas, take } from "./client";
+import { keptPlan } from "./keptPlan";
 
 /** Query options, one factory a resource: the key and the fetch stay together. */
 export const markingsQuery = () =>
@@ -72,7 +73,7 @@ export const locationsQuery = () =>
 export const shotQuery = (id: number) =>
   queryOptions({
     queryKey: ["shot", id],
-    queryFn: () => take(client.GET("/api/shots/{shot_id}", { params: { path: { shot_id: id } } })),
+    queryFn: () => keptPlan(id, () => take(client.GET("/api/shots/{shot_id}", { params: { path: { shot_id: id } } }))),
   });
 
 /** All lenses of the bag for a shot as it stands. */
