@@ -1,4 +1,4 @@
-"""Cures over HTTP: the patch of a cure does what it says."""
+"""Cures and workings over HTTP: the patch of a cure does what it says, and figures are those of the plan."""
 
 
 def _codes(plan):
@@ -28,3 +28,12 @@ def test_every_cure_of_the_demo_does_what_it_says(api):
 
 def test_a_shot_that_is_not_there(api):
     api.get("/shots/2147483647/cures", 404)
+
+
+def test_workings_of_a_shot(api):
+    shot = api.shot_id("Posts at the ebb")
+    found = {item["figure"]: item for item in api.get(f"/shots/{shot}/workings")["workings"]}
+    assert {"hyperfocal", "worst_blur", "diffraction", "shutter", "light"} <= set(found)
+    plan = api.get(f"/shots/{shot}")["plan"]
+    assert found["hyperfocal"]["result"] == plan["depth"]["hyperfocal"]["label"]
+    assert all(item["given"] and item["formula"] and item["source"] for item in found.values())

@@ -56,7 +56,7 @@ def test_light_here_is_of_the_place_one_stands_at(api):
     assert api.get(f"/now/light?coordinates={beside}")["place"] == by_id["place"]
     afar = api.get(f"/now/light?coordinates={by_id['latitude_deg'] + 1}, {by_id['longitude_deg']}")
     assert afar["place"] == ""
-    api.get("/now/light?viewpoint_id=2147483647", 404)
+    assert api.get("/now/light?viewpoint_id=2147483647", 422)["error"]["fields"][0]["field"] == "viewpoint_id"
 
 
 @pytest.mark.parametrize(

@@ -6,9 +6,10 @@ from typing import Any
 
 import pytest
 from screen import Screen
+from selenium.webdriver.common.keys import Keys
 
 MOST_TAB_STOPS, MOST_WORDS = 30, 160
-# Drawn the same so many times in a row a step is there.
+# A step that is measured the same four times in a row is there.
 _SAME = 4
 # Tab stops in sight of the step and its reasons; words without figures and without labels in drawings; and parts that
 # scroll within the page.
@@ -82,3 +83,18 @@ def test_what_is_folded_opens_by_a_reason_by_key_and_stays(screen):
     screen.find("//section[@aria-label='Take care']")
     screen.keys("b")
     screen.find("//*[@data-because='closed']")
+
+
+def test_a_figure_shows_its_working_and_a_reason_its_cure(screen):
+    screen.open_shot("Posts at the ebb", "depth")
+    screen.find("//button[@data-working='hyperfocal']").click()
+    shown = screen.find("//*[starts-with(@aria-label, 'Working')]")
+    screen.wait(lambda: "f² ÷ (N c) + f" in shown.text and "set by you" in shown.text)
+    screen.keys(Keys.ESCAPE)
+    screen.ask("PATCH", f"/shots/{screen.shot_id()}", {"roll_deg": 4})
+    screen.open_shot("Posts at the ebb", "frame")
+    screen.find("//button[@data-cure='composition.not_level']").click()
+    screen.wait(lambda: screen.facts()["roll_deg"] == 0)
+    screen.count("[data-cure='composition.not_level']", 0)
+    screen.undo()
+    screen.wait(lambda: screen.facts()["roll_deg"] == 4)

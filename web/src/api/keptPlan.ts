@@ -3,7 +3,7 @@ import { ApiError, type Schemas } from "./client";
 type Plan = Schemas["ShotOut"];
 
 const PREFIX = "plan:";
-// Plans of so many shots stay on the device, those read last.
+// How many plans stay on the device, those read last.
 const MOST = 3;
 
 /** A plan as the server gives it, kept for when it does not answer; then the one that was read last, if there is one. */

@@ -7340,6 +7340,51 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot_id}/workings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the figures of a shot's plan come about: formula, numbers, where they came from, assumption, source. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    shot_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WorkingsOut"];
+                    };
+                };
+                400: components["responses"]["Refused400"];
+                401: components["responses"]["Refused401"];
+                404: components["responses"]["Refused404"];
+                409: components["responses"]["Refused409"];
+                422: components["responses"]["Refused422"];
+                503: components["responses"]["Refused503"];
+                507: components["responses"]["Refused507"];
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/starting/kinds": {
         parameters: {
             query?: never;
@@ -11049,6 +11094,18 @@ export interface components {
             pieces: number[][][];
             /** Width Share */
             width_share: number;
+        };
+        /**
+         * GivenOut
+         * @description A number that goes in, and where it came from.
+         */
+        GivenOut: {
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Value */
+            value: string;
         };
         /**
          * Goal
@@ -16665,6 +16722,33 @@ export interface components {
             sharp_stake?: components["schemas"]["Stake"];
             /** Within Min */
             within_min?: number | string;
+        };
+        /**
+         * WorkingOut
+         * @description figure: its key. formula: in letters; with_numbers: with the numbers in it.
+         */
+        WorkingOut: {
+            /** Assumption */
+            assumption: string;
+            /** Figure */
+            figure: string;
+            /** Formula */
+            formula: string;
+            /** Given */
+            given: components["schemas"]["GivenOut"][];
+            /** Name */
+            name: string;
+            /** Result */
+            result: string;
+            /** Source */
+            source: string;
+            /** With Numbers */
+            with_numbers: string;
+        };
+        /** WorkingsOut */
+        WorkingsOut: {
+            /** Workings */
+            workings: components["schemas"]["WorkingOut"][];
         };
         /** ZoneOut */
         ZoneOut: {

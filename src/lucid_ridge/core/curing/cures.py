@@ -42,7 +42,7 @@ def cures(facts: ShotFacts) -> tuple[Cure, ...]:
 
 
 def identity(reason: Reason) -> tuple[str, str, tuple[str, ...]]:
-    """Return what a reason is about: its step, its code, and the things that it names, whatever their figures."""
+    """Return the identity of a reason: its step, its code, and the things that it names, whatever their figures."""
     names = tuple(
         str(plain(value)) for name, value in sorted(reason.figures.items()) if name in ("element", "elements", "other")
     )

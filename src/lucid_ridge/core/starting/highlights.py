@@ -28,7 +28,7 @@ class HeldHighlights:
 
 
 def held_highlights(facts: ShotFacts) -> HeldHighlights:
-    """Return what keeps the highlights of a shot that is planned so far, by its picture in tones."""
+    """Return the filter, compensation or bracket that keeps a planned shot's highlights, by its picture in tones."""
     over, needed = _over(facts)
     if over <= _LITTLE_STOPS:
         return HeldHighlights()

@@ -13,6 +13,7 @@ from ...core.now.formats import body_of
 from ...store.kit import Body, Filter, Lens
 from ..kit.from_rows import known_body, known_lens
 from ..kit.pieces import all_of
+from ..platform.errors import refused_at
 from ..platform.rows import owned
 
 # From this magnification on a lens is taken to be meant for close-ups.
@@ -74,10 +75,16 @@ def bag_of(session: Session, owner_id: int) -> Bag:
 
 
 def body_for(session: Session, owner_id: int, body_id: int | None, sensor: str) -> KnownBody:
-    """Return a body of the bag, or one of a format where body_id is None. Raises NotFound and InputError."""
-    return body_of(sensor) if body_id is None else known_body(owned(session, owner_id, Body, body_id))
+    """Return a body of the bag, or one of a format where body_id is None. Raises Refused and InputError."""
+    if body_id is None:
+        return body_of(sensor)
+    with refused_at("body_id"):
+        return known_body(owned(session, owner_id, Body, body_id))
 
 
 def lens_for(session: Session, owner_id: int, lens_id: int | None) -> KnownLens | None:
-    """Return a lens of the bag; None without an id. Raises NotFound."""
-    return None if lens_id is None else known_lens(owned(session, owner_id, Lens, lens_id))
+    """Return a lens of the bag; None without an id. Raises Refused."""
+    if lens_id is None:
+        return None
+    with refused_at("lens_id"):
+        return known_lens(owned(session, owner_id, Lens, lens_id))

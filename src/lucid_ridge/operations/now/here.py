@@ -15,6 +15,7 @@ from ...store.places import Location, Viewpoint
 from ..places.forecasts import forecast_of, hours_around
 from ..places.locations import propose_zone
 from ..platform import rows
+from ..platform.errors import refused_at
 from ..shots.facts import viewpoint_facts
 
 # So near to a viewpoint one sees its skyline and its tide [m].
@@ -22,8 +23,12 @@ _AT_M = 300.0
 
 
 def facts_at_viewpoint(session: Session, owner_id: int, viewpoint_id: int, now_utc: datetime) -> ShotFacts:
-    """Return the facts of a viewpoint, with today's forecast where one is kept. Raises NotFound."""
-    return _with_forecast(session, owner_id, rows.viewpoint(session, owner_id, viewpoint_id), now_utc)
+    """Return the facts of a viewpoint, with today's forecast where one is kept. Raises Refused for one that is not
+    there.
+    """
+    with refused_at("viewpoint_id"):
+        point = rows.viewpoint(session, owner_id, viewpoint_id)
+    return _with_forecast(session, owner_id, point, now_utc)
 
 
 def facts_at_position(

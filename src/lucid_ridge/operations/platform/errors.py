@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
+from contextlib import contextmanager
 
 
 class NotFound(Exception):
@@ -11,6 +12,15 @@ class NotFound(Exception):
     def __init__(self, what: str) -> None:
         super().__init__(what)
         self.message = f"This {what} does not exist any more. It may have been deleted; undo brings it back."
+
+
+@contextmanager
+def refused_at(field: str) -> Iterator[None]:
+    """Refuse a row that is not there at the field that named it."""
+    try:
+        yield
+    except NotFound as missing:
+        raise Refused(field, missing.message) from None
 
 
 class Refused(Exception):

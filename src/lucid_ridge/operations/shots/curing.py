@@ -21,6 +21,6 @@ class CuredShot:
 
 
 def cures_for(session: Session, owner_id: int, shot_id: int) -> CuredShot:
-    """Return what cures the reasons of a shot. Changes nothing. Raises NotFound."""
+    """Return the cures of a shot's reasons. Changes nothing. Raises NotFound."""
     facts = shot_facts(session, get_shot(session, owner_id, shot_id))
     return CuredShot(facts, cures(facts))

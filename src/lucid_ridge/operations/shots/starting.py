@@ -26,7 +26,7 @@ from ..places import viewpoints
 from ..places.edits import ElementEdit, NewLocation
 from ..places.locations import add_location
 from ..platform import rows
-from ..platform.errors import Refused
+from ..platform.errors import Refused, refused_at
 from .edits import FilterUse, ShotEdit, edit_of
 from .facts import shot_facts
 from .shots import add_shot, edit_shot, usual_kit
@@ -142,17 +142,20 @@ def _kit(session: Session, owner_id: int, said: Beginning) -> dict[str, int | No
     found = usual_kit(session, owner_id)
     for name, kind, piece_id in (("body_id", Body, said.body_id), ("lens_id", Lens, said.lens_id)):
         if piece_id is not None:
-            found[name] = rows.owned(session, owner_id, kind, piece_id).id
+            with refused_at(name):
+                found[name] = rows.owned(session, owner_id, kind, piece_id).id
     presets = {"body_id": said.body_preset, "lens_id": said.lens_preset, "support_id": said.support_preset}
     for name, key in presets.items():
         if key is not None and (name == "support_id" or getattr(said, name) is None):
-            found[name] = add_preset(session, owner_id, key).id
+            with refused_at(name.replace("_id", "_preset")):
+                found[name] = add_preset(session, owner_id, key).id
     return found
 
 
 def _viewpoint(session: Session, owner_id: int, said: Beginning) -> Viewpoint | None:
     if said.viewpoint_id is not None:
-        return rows.viewpoint(session, owner_id, said.viewpoint_id)
+        with refused_at("viewpoint_id"):
+            return rows.viewpoint(session, owner_id, said.viewpoint_id)
     if said.position is None:
         return None
     new = NewLocation(said.position[0], said.position[1], said.place_name)

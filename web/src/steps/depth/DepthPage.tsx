@@ -2,6 +2,7 @@ import { Box } from "@chakra-ui/react";
 import { ShotDial } from "../../shots/ShotField";
 import { StepLayout } from "../../shots/StepLayout";
 import type { ShotWork } from "../../shots/useShot";
+import { Working } from "../../shots/Working";
 import { Figure, Figures } from "../../ui/layout/Figure";
 import { Empty } from "../../ui/layout/States";
 import { ApertureStrip } from "./ApertureStrip";
@@ -67,22 +68,31 @@ export default function DepthPage(work: ShotWork) {
               ) : (
                 <Figure
                   name="hyperfocal"
-                  term="hyperfocal distance"
-                  value={depth.hyperfocal?.label ?? "–"}
+                  value={
+                    <Working of="hyperfocal" term="hyperfocal distance">
+                      {depth.hyperfocal?.label ?? "–"}
+                    </Working>
+                  }
                   note="from the lens"
                 />
               )}
               <Figure
                 name="worst blur"
-                term="circle of confusion"
-                value={depth.worst_blur_um !== null ? Math.round(depth.worst_blur_um) : "–"}
+                value={
+                  <Working of="worst_blur" term="circle of confusion">
+                    {depth.worst_blur_um !== null ? Math.round(depth.worst_blur_um) : "–"}
+                  </Working>
+                }
                 unit="µm"
                 note={`of ${Math.round(depth.coc_um ?? 0)} allowed`}
               />
               <Figure
                 name="diffraction"
-                term="diffraction"
-                value={depth.airy_um !== null ? Math.round(depth.airy_um) : "–"}
+                value={
+                  <Working of="diffraction" term="diffraction">
+                    {depth.airy_um !== null ? Math.round(depth.airy_um) : "–"}
+                  </Working>
+                }
                 unit="µm"
                 note="Airy disc"
               />

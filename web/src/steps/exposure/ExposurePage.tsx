@@ -7,6 +7,7 @@ import { plural } from "../../lib/format/spelling";
 import { ShotDial, ShotField } from "../../shots/ShotField";
 import { StepLayout } from "../../shots/StepLayout";
 import type { Shot, ShotWork } from "../../shots/useShot";
+import { Working } from "../../shots/Working";
 import { useTones } from "../../tones/useTones";
 import { Button } from "../../ui/form/Button";
 import { Select, Tick } from "../../ui/form/Field";
@@ -143,7 +144,16 @@ export default function ExposurePage(work: ShotWork) {
               />
             )}
           </Section>
-          <Section title="What I want">
+          <Section
+            title="What I want"
+            aside={
+              exposure.shutter && (
+                <Box as="span" fontSize="small">
+                  <Working of="shutter">how {exposure.shutter.label} comes about</Working>
+                </Box>
+              )
+            }
+          >
             <Row least="150px">
               <ShotDial
                 name="wanted_shutter_s"

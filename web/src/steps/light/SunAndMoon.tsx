@@ -3,6 +3,7 @@ import type { Schemas } from "../../api/client";
 import { labelOf } from "../../lib/format/labels";
 import { percent } from "../../lib/format/numbers";
 import { heightText } from "../../lib/format/spelling";
+import { Working } from "../../shots/Working";
 import { Figure, Figures } from "../../ui/layout/Figure";
 import { Section } from "../../ui/layout/Section";
 
@@ -31,7 +32,7 @@ export function LightFigures({ light, ratio }: { light: Schemas["LightOut"]; rat
         />
         <Figure
           name={`light here, ${light.ev_source}`}
-          value={`EV ${light.ev100.toFixed(1)}`}
+          value={<Working of="light">{`EV ${light.ev100.toFixed(1)}`}</Working>}
           {...(light.ev_words ? { unit: light.ev_words } : {})}
         />
         <Figure name="drift" value={signed(light.drift_stops_per_min ?? 0, 2)} unit="stop/min" />

@@ -1,7 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link } from "react-router";
 import { OPTIONS } from "../../../api/facts";
 import { kitQuery } from "../../../api/queries";
 import { percent, plain } from "../../../lib/format/numbers";
@@ -22,7 +21,7 @@ export function CameraPanel(work: ShotWork) {
   const support = kit?.supports.find((item) => item.id === facts.support_id);
   return (
     <>
-      <Section title="Camera" aside={<Link to="/kit">kit</Link>}>
+      <Section title="Camera">
         <Row least="150px">
           <Select
             label="Body"
