@@ -20,7 +20,6 @@ STEPS = (
     ("depth", "Posts at the ebb", "depth", "Graphite", False),
     ("depth-close-up", "Sundew after rain", "depth", "Graphite", False),
     ("exposure", "Posts at the ebb", "exposure", "Graphite", False),
-    ("sequence", "Split boulder under the fell", "sequence", "Graphite", False),
     ("field", "Posts at the ebb", "field", "Graphite", False),
     ("picture", "Split boulder under the fell", "exposure", "Graphite", False),
     ("solver", "Posts at the ebb", "exposure", "Graphite", False),
@@ -39,7 +38,8 @@ PAGES = (
     ("which-place", "/which-place?from={day}&days=2", "//*[@data-prospect]", False),
     ("outing", "/outings/1", "//*[@data-ways]", False),
     ("logbook", "/logbook", "//img[contains(@alt, 'as it was taken')]", False),
-    ("figures", "/logbook?view=figures", "//h2[normalize-space()='Sharp by hand']", False),
+    ("now", "/now", "//*[@data-now='stars']//*[@data-figure]", False),
+    ("new-shot", "/new", "//*[normalize-space()='Seascape at sunset']", False),
     ("runner", "/cards/1/run", "//*[@data-countdown]", True),
 )
 
@@ -49,6 +49,17 @@ def _graduated(screen: Screen, name: str, filter_id: int) -> None:
     shot = next(item["id"] for item in screen.ask("GET", "/notebook")["shots"] if item["name"] == name)
     use = {"filter_id": filter_id, "on_lens": True, "on_when_metered": False}
     screen.ask("PATCH", f"/shots/{shot}", {"exposure": {"filters": [use]}})
+
+
+def _at_a_place(screen: Screen, name: str) -> None:
+    """Say where one stands, and begin a shot there."""
+    place = next(item for item in screen.ask("GET", "/now")["places"] if item["name"].startswith("Sallow"))["name"]
+    if name == "new-shot":
+        screen.find("//*[normalize-space()='Seascape at sunset']").click()
+    label = "One of your places" if name == "now" else "Where"
+    screen.find(f"//input[@id = //label[starts-with(normalize-space(), '{label}')]/@for]").send_keys(place)
+    answer = "contains(normalize-space(), 'to sunset') or contains(normalize-space(), 'to sunrise')"
+    screen.find(f"//*[{answer}]" if name == "now" else "//*[@aria-label='Time']")
 
 
 def main() -> None:
@@ -76,6 +87,8 @@ def main() -> None:
             size(phone)
             screen.open(path.format(day=day))
             screen.find(ready)
+            if name in ("now", "new-shot"):
+                _at_a_place(screen, name)
             if name == "runner":
                 # Out before dawn.
                 browser.execute_script("document.documentElement.dataset.theme = 'ember'")
@@ -98,8 +111,6 @@ def main() -> None:
                 screen.find("//*[@data-window]")
             if name == "solver":
                 screen.reads("plans were judged")
-            if name == "tuner":
-                screen.find("//*[@data-solution]")
             if name == "year":
                 screen.wait(lambda: len(screen.all("[data-season]")) > 20)
             take(name)

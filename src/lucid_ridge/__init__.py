@@ -1,3 +1,3 @@
 """Lucid Ridge: the planning bench and field notebook of a photographer."""
 
-__version__ = "0.25.0"
+__version__ = "0.26.0"

@@ -1,21 +1,14 @@
-"""Seascape at sunrise."""
+"""Seascape at sunrise: that at sunset, in the morning."""
 
-from ...exposure.motion import LookName
-from ...light.kinds import LightKind
-from ..picture_kind import Facing, Part, PictureKind
-from ._shore import HEADLAND, STONE, SURF
+from dataclasses import replace
 
-KIND = PictureKind(
+from ..picture_kind import Part
+from . import seascape_sunset
+
+KIND = replace(
+    seascape_sunset.KIND,
     key="seascape_sunrise",
     label="Seascape at sunrise",
     words="A stone before the surf, the sky before sunrise, water as mist.",
-    focal_mm=20.0,
-    light=LightKind.GLOW,
     part=Part.MORNING,
-    facing=Facing.BESIDE_SUN,
-    height_m=0.8,
-    horizon_share=0.5,
-    parts=(STONE, SURF, HEADLAND),
-    look=LookName.SILKY,
-    choices={"far_infinite": True, "follow_fading": True},
 )
