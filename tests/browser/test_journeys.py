@@ -171,3 +171,12 @@ def test_the_last_plan_is_there_without_a_network(screen):
         assert "Fetching" not in screen.text()
     finally:
         screen.network()
+
+
+def test_a_card_goes_to_the_phone(screen):
+    screen.open_shot("Posts at the ebb", "field")
+    screen.press("Open on your phone")
+    dialog = screen.find("//*[@role='dialog']")
+    # Served on loopback no phone can reach it: the file is the way.
+    screen.wait(lambda: "this computer only" in dialog.text)
+    assert screen.find("//*[@role='dialog']//a[@download]").get_attribute("href").endswith("/take-along")

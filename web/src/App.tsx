@@ -9,12 +9,12 @@ import { useTitle } from "./lib/focus/useTitle";
 import { useSpelling } from "./lib/format/spelling";
 import { Notebook } from "./notebook/Notebook";
 import { TopBar } from "./platform/TopBar";
-import { ShotPage } from "./shots/ShotPage";
 import { OnlyRed } from "./theme/OnlyRed";
 import { Button } from "./ui/form/Button";
 import { ErrorBoundary } from "./ui/layout/ErrorBoundary";
 import { Empty, Pending } from "./ui/layout/States";
 
+const ShotPage = lazy(() => import("./shots/ShotPage").then((found) => ({ default: found.ShotPage })));
 const NowPage = lazy(() => import("./now/NowPage"));
 const NewShotPage = lazy(() => import("./newshot/NewShotPage"));
 const Locations = lazy(() => import("./places/Locations"));

@@ -6,13 +6,13 @@ import { client, take } from "../api/client";
 import { photographerQuery } from "../api/queries";
 import { isTyping } from "../lib/focus/isTyping";
 import { spell } from "../lib/format/spelling";
-import { KeysDialog } from "../shots/KeysDialog";
 import { applyTheme, storedTheme, THEMES, type Theme, unsavedTheme } from "../theme/themes";
 import { Button } from "../ui/form/Button";
 import { PickMenu } from "../ui/form/PickMenu";
-import { Preferences } from "./Preferences";
 import { PAGES } from "./pages";
 
+const Preferences = lazy(() => import("./Preferences").then((found) => ({ default: found.Preferences })));
+const KeysDialog = lazy(() => import("../shots/KeysDialog").then((found) => ({ default: found.KeysDialog })));
 const Find = lazy(() => import("./Find").then((found) => ({ default: found.Find })));
 const THEME_WORDS: Record<Theme, string> = { graphite: "Graphite", paper: "Paper", ember: "Ember" };
 
@@ -110,13 +110,9 @@ export function TopBar({ children }: { children?: ReactNode }) {
         Find
       </Button>
       <BarMenu preferences={() => setPreferences(true)} keys={() => setKeys(true)} />
-      {preferences && <Preferences close={() => setPreferences(false)} />}
-      {finding && (
-        <Suspense fallback={null}>
-          <Find close={() => setFinding(false)} />
-        </Suspense>
-      )}
-      {keys && <KeysDialog close={() => setKeys(false)} />}
+      <Suspense fallback={null}>{preferences && <Preferences close={() => setPreferences(false)} />}</Suspense>
+      <Suspense fallback={null}>{finding && <Find close={() => setFinding(false)} />}</Suspense>
+      <Suspense fallback={null}>{keys && <KeysDialog close={() => setKeys(false)} />}</Suspense>
     </Box>
   );
 }

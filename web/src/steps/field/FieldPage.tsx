@@ -4,6 +4,7 @@ import { Link, useNavigate } from "react-router";
 import { client, take } from "../../api/client";
 import { cardQuery } from "../../api/queries";
 import { Card } from "../../field/card/Card";
+import { OnYourPhone } from "../../field/card/OnYourPhone";
 import { useAct } from "../../lib/drafts/useAct";
 import { StepLayout } from "../../shots/StepLayout";
 import type { ShotWork } from "../../shots/useShot";
@@ -83,6 +84,7 @@ export default function FieldPage({ shot }: ShotWork) {
                   Work through it in the field
                 </Button>
                 <Link to={`/cards/${shot.card_id}`}>print or open the card</Link>
+                <OnYourPhone cardId={shot.card_id} />
                 <ButtonLink look="quiet" px="3px" href={`/api/cards/${shot.card_id}/take-along`} download>
                   save for the phone
                 </ButtonLink>
