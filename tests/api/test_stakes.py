@@ -141,7 +141,7 @@ def test_opening_hours_rule_a_window_down_everywhere(api, ungated, posts):
     assert changed["words"] == "open 09:00 to 20:00, 1 Apr to 30 Sep every year"
     assert api.get(f"/shots/{posts['id']}")["plan"]["verdicts"][0]["mark"] == "holds"
     api.delete(f"/openings/{made['id']}")
-    api.refusal("POST", f"/locations/{ungated['id']}/openings", {"kind": "open", "from_clock": "8"}, "from_clock")
+    api.refusal("POST", f"/locations/{ungated['id']}/openings", {"kind": "open", "from_clock": "dawn"}, "from_clock")
 
 
 def test_the_season_leaves_out_days_without_a_way(api, ungated, posts):

@@ -77,7 +77,7 @@ def _a_date_is_typed_stepped_and_chosen(screen):
 
 def _a_term_is_explained_where_it_is_tapped(screen):
     screen.open_shot(POSTS, "depth")
-    screen.find("//*[@data-term='hyperfocal distance']").click()
+    screen.find("//button[@data-working='hyperfocal']").click()
     screen.reads("the nearest focus at which infinity is still sharp")
     screen.keys(Keys.ESCAPE)
     screen.wait(lambda: "infinity is still sharp" not in screen.text())

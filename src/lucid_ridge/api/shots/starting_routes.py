@@ -12,7 +12,7 @@ from ...core.starting.catalogue import KINDS, kind_of
 from ...core.starting.suited import usual_lens
 from ...core.starting.when import StartTime
 from ...core.units.spelling import format_day
-from ...operations.shots.starting import Beginning, LightToCome, begin_shot, next_light, suited_lenses
+from ...operations.now.starting import Beginning, LightToCome, begin_shot, next_light, suited_lenses
 from ...operations.shots.view import view_shot
 from ..platform.context import context
 from .present.shots import present_shot

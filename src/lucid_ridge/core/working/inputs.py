@@ -35,4 +35,5 @@ def circle(facts: ShotFacts, settings: Settings) -> Given:
 
 
 def iso(facts: ShotFacts, settings: Settings) -> Given:
+    """Return the ISO speed."""
     return Given("ISO", f"{settings.iso:g}", by(facts.exposure.iso))

@@ -21,15 +21,15 @@ from ...store.shots import Shot
 from ..kit.from_rows import known_body, known_lens, known_support
 from ..kit.pieces import all_of
 from ..kit.presets import add_preset
-from ..now.here import facts_at_position, facts_at_viewpoint
 from ..places import viewpoints
 from ..places.edits import ElementEdit, NewLocation
 from ..places.locations import add_location
 from ..platform import rows
 from ..platform.errors import Refused, refused_at
-from .edits import FilterUse, ShotEdit, edit_of
-from .facts import shot_facts
-from .shots import add_shot, edit_shot, usual_kit
+from ..shots.edits import FilterUse, ShotEdit, edit_of
+from ..shots.facts import shot_facts
+from ..shots.shots import add_shot, edit_shot, usual_kit
+from .here import facts_at_position, facts_at_viewpoint
 
 
 @dataclass(frozen=True, kw_only=True)
