@@ -180,3 +180,20 @@ def test_a_card_goes_to_the_phone(screen):
     # Served on loopback no phone can reach it: the file is the way.
     screen.wait(lambda: "this computer only" in dialog.text)
     assert screen.find("//*[@role='dialog']//a[@download]").get_attribute("href").endswith("/take-along")
+
+
+def test_an_answer_goes_into_the_shot_that_was_open(screen):
+    screen.open_shot("Posts at the ebb", "exposure")
+    shot = screen.shot_id()
+    before = screen.facts(shot)
+    screen.visit("/now")
+    person = Person(screen)
+    person.fill("Reading without", "1/15")
+    screen.find("//*[@data-now='density']//*[@data-figure and normalize-space()='1 min 04 s']")
+    screen.find("//*[@data-now='density']//button[starts-with(normalize-space(), 'use in Posts')]").click()
+    screen.find("//*[@data-step='exposure']")
+    screen.wait(lambda: screen.facts(shot)["metered_shutter_s"] != before["metered_shutter_s"])
+    after = screen.facts(shot)
+    # The reading was taken as the shot is set, and the shot stays as it is set.
+    assert (after["f_number"], after["metered_f_number"]) == (before["f_number"], before["f_number"])
+    assert (after["body_id"], after["lens_id"]) == (before["body_id"], before["lens_id"])
