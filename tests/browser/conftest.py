@@ -40,15 +40,22 @@ class Browsers:
     def __init__(self) -> None:
         self._running: webdriver.Chrome | None = None
         self._tests = 0
+        self._prepared: set[str] = set()
+
+    def prepare(self, tab: str) -> None:
+        """Have every page of the tab at hand begin as tests want it: what is set for a tab goes with it."""
+        if self._running is not None and tab not in self._prepared:
+            self._running.execute_cdp_cmd(
+                "Page.addScriptToEvaluateOnNewDocument", {"source": _NO_SERVICE_WORKER + _ALL_OPENED}
+            )
+            self._prepared.add(tab)
 
     def next(self) -> webdriver.Chrome:
         self._tests += 1
         if self._running is None or self._tests > _TESTS_TO_A_BROWSER:
             self.close()
             self._running, self._tests = start_chromium(*_ONE_PROCESS), 1
-            self._running.execute_cdp_cmd(
-                "Page.addScriptToEvaluateOnNewDocument", {"source": _NO_SERVICE_WORKER + _ALL_OPENED}
-            )
+            self._prepared.clear()
         return self._running
 
     def close(self) -> None:
@@ -75,6 +82,7 @@ def browser(browsers: Browsers) -> webdriver.Chrome:
         found.switch_to.window(handle)
         found.close()
     found.switch_to.window(first)
+    browsers.prepare(first)
     return found
 
 
