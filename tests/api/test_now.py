@@ -24,7 +24,7 @@ def test_what_is_kept_is_a_shot(api, key):
     answer = api.get(f"/now/{key}?{QUESTIONS[key]}")
     assert answer["figure"] and answer["words"] and answer["notes"]
     shot = api.post("/shots", {"name": key})
-    assert api.patch(f"/shots/{shot['id']}", answer["choices"])["id"] == shot["id"]
+    assert api.patch(f"/shots/{shot['id']}", answer["choices"] | answer["kit"])["id"] == shot["id"]
 
 
 def test_depth_kept_focuses_where_it_was_said(api):
@@ -32,9 +32,9 @@ def test_depth_kept_focuses_where_it_was_said(api):
     body = next(item for item in kit["bodies"] if item["sensor_width_mm"] == 36)
     lens = next(item for item in kit["lenses"] if item["focal_min_mm"] <= 20 <= item["focal_max_mm"])
     answer = api.get(f"/now/depth?focal_mm=20&f_number=f/11&near_m=0.9&body_id={body['id']}")
-    assert answer["choices"]["lens_id"] == lens["id"]
+    assert answer["kit"]["lens_id"] == lens["id"]
     shot = api.post("/shots", {"name": "x"})
-    plan = api.patch(f"/shots/{shot['id']}", answer["choices"])["plan"]["depth"]
+    plan = api.patch(f"/shots/{shot['id']}", answer["choices"] | answer["kit"])["plan"]["depth"]
     # A lens of the bag may lengthen when focused near; the ideal one does not.
     assert [item["focus_distance"]["value"] for item in plan["positions"]] == pytest.approx(answer["focus_m"], rel=0.02)
 
@@ -81,3 +81,20 @@ def test_light_here_is_of_the_place_one_stands_at(api):
 def test_what_cannot_be_read_is_refused_at_its_field(api, question, field):
     refused = api.get(f"/now/{question}", 422)["error"]
     assert [item["field"] for item in refused["fields"]] == [field]
+
+
+def test_a_reading_for_a_shot_was_taken_as_it_is_set(api):
+    shot = api.shot_id("Posts at the ebb")
+    before = api.get(f"/shots/{shot}")["facts"]
+    choices = api.get(f"/now/density?shutter=1/15&filters=10&shot_id={shot}")["choices"]
+    assert "depth" not in choices and "iso" not in choices["exposure"]
+    assert choices["exposure"]["metered_f_number"] == pytest.approx(before["depth"]["f_number"])
+    refused = api.get("/now/density?shutter=1/15&filters=10&shot_id=2147483647", 422)["error"]
+    assert refused["fields"][0]["field"] == "shot_id"
+
+
+def test_a_simulated_tide_is_called_so(api):
+    place = next(item for item in api.get("/locations")["locations"] if item["name"] == "Sallow Estuary")
+    coming = api.get(f"/now/light?viewpoint_id={place['viewpoints'][0]['id']}")["coming"]
+    waters = [item["figure"] for item in coming if item["kind"].endswith("_water")]
+    assert waters and all(figure.endswith(", simulated") for figure in waters)

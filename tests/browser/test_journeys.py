@@ -48,8 +48,6 @@ def newcomer(browser, door, migrated_database: str) -> Iterator[Person]:
     with door.onto(migrated_database) as address:
         made = fresh_screen(browser, address)
         made.open("/")
-        # The first answer makes the photographer.
-        made.reads("The notebook is empty")
         yield Person(made)
         browser.get(f"{address}/api/health")
 
@@ -117,7 +115,7 @@ def test_a_quick_answer_in_feet_without_a_network(newcomer):
     screen.ask("PATCH", "/photographer", {"lengths": "feet"})
     screen.open("/now")
     newcomer.fill("Near", "3 ft")
-    screen.wait(lambda: "″" in screen.text(), "no figure in feet")
+    screen.wait(lambda: "″" in screen.find("//*[@data-now='depth']//*[@role='status']").text, "no figure in feet")
     screen.network(offline=True)
     try:
         newcomer.fill("Reading without", "1/30")

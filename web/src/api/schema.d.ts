@@ -4118,6 +4118,7 @@ export interface paths {
                 query: {
                     viewpoint_id?: number | null;
                     coordinates?: string | null;
+                    shot_id?: number | null;
                     shutter: number | string;
                     filters: string;
                     film_exponent?: (number | string) | null;
@@ -8582,7 +8583,8 @@ export interface components {
         };
         /**
          * AnswerNowOut
-         * @description figure: with its unit. choices: a shot's values that would plan it so, as a patch takes them.
+         * @description figure: with its unit. choices: a shot's values that would plan it so, as a patch takes them; kit: body and lens
+         *     of the bag for a new one.
          */
         AnswerNowOut: {
             /** Choices */
@@ -8591,6 +8593,10 @@ export interface components {
             };
             /** Figure */
             figure: string;
+            /** Kit */
+            kit: {
+                [key: string]: number | null;
+            };
             /** Notes */
             notes: string[];
             /** Words */
@@ -9635,6 +9641,10 @@ export interface components {
             };
             /** Figure */
             figure: string;
+            /** Kit */
+            kit: {
+                [key: string]: number | null;
+            };
             /** Notes */
             notes: string[];
             /** Open S */
@@ -9702,6 +9712,10 @@ export interface components {
             figure: string;
             /** Focus M */
             focus_m: number[];
+            /** Kit */
+            kit: {
+                [key: string]: number | null;
+            };
             /** Near M */
             near_m: number;
             /** Notes */
@@ -11986,6 +12000,10 @@ export interface components {
             ev_words: string;
             /** Figure */
             figure: string;
+            /** Kit */
+            kit: {
+                [key: string]: number | null;
+            };
             /** Latitude Deg */
             latitude_deg: number;
             /** Longitude Deg */
@@ -16517,6 +16535,10 @@ export interface components {
             };
             /** Figure */
             figure: string;
+            /** Kit */
+            kit: {
+                [key: string]: number | null;
+            };
             /** Notes */
             notes: string[];
             /** Words */

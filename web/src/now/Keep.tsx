@@ -9,28 +9,17 @@ import { lastShot } from "../shots/lastShot";
 import { Button } from "../ui/form/Button";
 import type { Answer, Question } from "./questions";
 
-/** An answer's choices for a shot that is there: it keeps its camera and lens, and a bare reading was taken as it is set. */
-async function intoShot(id: number, { body_id: _body, lens_id: _lens, ...choices }: Answer["choices"]) {
-  const exposure = choices.exposure as Record<string, unknown> | undefined;
-  if (exposure?.metered_shutter_s === undefined) return choices;
-  const { plan } = await take(client.GET("/api/shots/{shot_id}", { params: { path: { shot_id: id } } }));
-  const { iso: _iso, ...kept } = exposure;
-  const { f_number: _f, ...depth } = (choices.depth ?? {}) as Record<string, unknown>;
-  const read = {
-    metered_f_number: plan.exposure.f_number ?? plan.depth.f_number ?? kept.metered_f_number,
-    metered_iso: plan.exposure.iso ?? kept.metered_iso,
-  };
-  return { ...choices, depth, exposure: { ...kept, ...read } };
-}
-
 /** What was answered can be kept: as a new shot, or in the one that was open last. */
 export function Keep({
   question,
   answer,
+  askFor,
   again,
 }: {
   question: Question;
   answer: Answer | undefined;
+  /** The same answer for a shot that is there. */
+  askFor: (shotId: number) => Promise<Answer>;
   again: (() => void) | undefined;
 }) {
   const queries = useQueryClient();
@@ -44,8 +33,9 @@ export function Keep({
     setFailure(undefined);
     try {
       const id = await shot(`${question.title}, ${answer.figure}`);
-      const choices = id === open?.id ? await intoShot(id, answer.choices) : answer.choices;
-      const body = asBody<Schemas["ShotPatch"]>(choices);
+      // A shot that is there keeps its camera and lens, and how it is set.
+      const fitting = id === open?.id ? (await askFor(id)).choices : { ...answer.choices, ...answer.kit };
+      const body = asBody<Schemas["ShotPatch"]>(fitting);
       const found = await take(client.PATCH("/api/shots/{shot_id}", { params: { path: { shot_id: id } }, body }));
       queries.setQueryData(shotQuery(id).queryKey, found);
       void queries.invalidateQueries({ queryKey: ["notebook"] });

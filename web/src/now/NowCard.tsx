@@ -48,7 +48,12 @@ export function NowCard({ question, begin, about }: { question: Question; begin:
       <ErrorBoundary what={question.title}>
         <Beside question={question} values={values} answer={found.answer} put={put} />
       </ErrorBoundary>
-      <Keep question={question} answer={found.error ? undefined : found.answer} again={changed ? clear : undefined} />
+      <Keep
+        question={question}
+        answer={found.error ? undefined : found.answer}
+        askFor={(shot_id) => question.ask(values, { ...about, shot_id }, new AbortController().signal)}
+        again={changed ? clear : undefined}
+      />
     </Box>
   );
 }

@@ -34,6 +34,8 @@ export interface About {
   body_id: number | undefined;
   close_up_id: number | undefined;
   film_exponent: number | undefined;
+  /** The shot that an answer is to go into. */
+  shot_id?: number;
   here: { viewpoint_id?: number; coordinates?: string };
 }
 
@@ -64,7 +66,7 @@ export const QUESTIONS: Question[] = [
       filters: `${Math.max(0, ...begin.filters.map((item) => item.stops)) || 10}`,
       light: "steady",
     }),
-    ask: ({ light, ...values }, { here, film_exponent }, signal) =>
+    ask: ({ light, ...values }, { here, film_exponent, shot_id }, signal) =>
       take(
         client.GET("/api/now/density", {
           params: {
@@ -72,6 +74,7 @@ export const QUESTIONS: Question[] = [
               ...values,
               ...(light === "changing" ? here : {}),
               ...(film_exponent === undefined ? {} : { film_exponent }),
+              ...(shot_id === undefined ? {} : { shot_id }),
             }),
           },
           signal,

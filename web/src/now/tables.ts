@@ -30,7 +30,10 @@ export async function fromTables(key: string, values: Values): Promise<{ answer:
   }
   const [figure, words, open_s] = table.answers[at] ?? ["", ""];
   const counted = open_s === undefined ? {} : { open_s };
-  return { answer: { figure, words, notes: [], choices: {}, ...counted }, offline: "From the tables on this device." };
+  return {
+    answer: { figure, words, notes: [], choices: {}, kit: {}, ...counted },
+    offline: "From the tables on this device.",
+  };
 }
 
 /** A text as the tables hold it: without units and marks around the figure. */

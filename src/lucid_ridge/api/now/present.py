@@ -23,15 +23,16 @@ from . import schemas as out
 
 
 def answer_of(answer: Answer, bag: Bag | None = None, body_id: int | None = None) -> dict[str, Any]:
-    """Return an answer's values for a response; its choices in the groups of a shot, with the bag's lens that fits."""
+    """Return an answer's values for a response: its choices in the groups of a shot, and the bag's lens that fits."""
     said = answer.choices
-    choices: dict[str, Any] = {} if body_id is None else {"body_id": body_id}
+    kit: dict[str, int | None] = {} if body_id is None else {"body_id": body_id}
     if bag is not None:
         wanted = (said.get("focal_mm"), said.get("f_number"), said.get("magnification"))
-        choices["lens_id"] = lens_fitting(bag, *wanted)  # type: ignore[arg-type]
+        kit["lens_id"] = lens_fitting(bag, *wanted)  # type: ignore[arg-type]
+    choices: dict[str, Any] = {}
     for name, value in answer.choices.items():
         choices.setdefault(group_of(name), {})[name] = value
-    return {"figure": answer.figure, "words": answer.words, "notes": list(answer.notes), "choices": choices}
+    return {"figure": answer.figure, "words": answer.words, "notes": list(answer.notes), "choices": choices, "kit": kit}
 
 
 def present_bands(bands: Sequence[LookBand]) -> list[out.LookTimesOut]:
@@ -57,7 +58,7 @@ def present_light(facts: ShotFacts, found: LightNow) -> out.LightNowOut:
         clock=found.clock(found.now_utc),
         ev100=step.ev100,
         ev_words=f"{found.changes_words}, estimated {step.ev_source}" if step.ev_source else found.changes_words,
-        coming=[_coming(item, found) for item in found.coming],
+        coming=[_coming(item, found, place.tide_simulated) for item in found.coming],
         moon_words=f"{found.moon_words}, {100 * found.moon_fraction:.0f}\u202f% lit",
         now_s=_since(found, found.now_utc),
         curve_step_s=CURVE_STEP_S,
@@ -65,14 +66,14 @@ def present_light(facts: ShotFacts, found: LightNow) -> out.LightNowOut:
     )
 
 
-def _coming(item: Coming, found: LightNow) -> out.ComingOut:
+def _coming(item: Coming, found: LightNow, simulated: bool) -> out.ComingOut:
     return out.ComingOut(
         kind=item.kind,
         words=WORDS[item.kind],
         clock=format_clock(found.local(item.at_utc)),
         tomorrow=found.local(item.at_utc).date() != found.local(found.now_utc).date(),
         seconds=_since(found, item.at_utc),
-        figure=None if item.height_m is None else format_distance(item.height_m),
+        figure=None if item.height_m is None else format_distance(item.height_m) + (", simulated" if simulated else ""),
     )
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import UTC, datetime
 from typing import Any
 
@@ -20,7 +21,7 @@ from ...core.now.water import water_now
 from ...core.planning.light.changing_light import ChangingLight, changing_light
 from ...core.units.lengths import parse_distance_m
 from ...core.units.stops import parse_each_filter_stops
-from ...operations.now.bag import bag_of, body_for, filters_meant, lens_for
+from ...operations.now.bag import bag_of, body_for, filters_meant, lens_for, set_to
 from ...operations.now.here import facts_at_position, facts_at_viewpoint
 from ...operations.places.locations import all_locations
 from ..platform.context import context
@@ -62,7 +63,10 @@ def density(query_data: schemas.DensityNowQuery) -> Any:
     light = _light_from(query_data, moment)
     found = behind_filters(query_data.shutter, sum(stops), query_data.film_exponent, light)
     bag = bag_of(here.session, here.owner_id)
-    answer, meant = answer_of(found.answer, bag), filters_meant(bag, stops)
+    said = found.answer
+    if query_data.shot_id is not None:
+        said = replace(said, choices=found.reading(*set_to(here.session, here.owner_id, query_data.shot_id)))
+    answer, meant = answer_of(said, bag), filters_meant(bag, stops)
     answer["choices"]["exposure"]["filters"] = [
         {"filter_id": item.id, "on_lens": True, "on_when_metered": False} for item in meant
     ]

@@ -30,8 +30,12 @@ class HereQuery(In):
 
 
 class DensityNowQuery(HereQuery):
-    """filters: "10", "ND64 + pol". With a place the light changes while the shutter is open."""
+    """filters: "10", "ND64 + pol". With a place the light changes while the shutter is open.
 
+    shot_id: a shot that the choices are for: a reading without an aperture was taken as it is set.
+    """
+
+    shot_id: QueryId | None = None
     shutter: Shutter
     filters: Text
     film_exponent: Annotated[Number | None, Field(ge=1, le=2)] = None
@@ -81,12 +85,15 @@ class StarsNowQuery(OfBody):
 
 
 class AnswerNowOut(Out):
-    """figure: with its unit. choices: a shot's values that would plan it so, as a patch takes them."""
+    """figure: with its unit. choices: a shot's values that would plan it so, as a patch takes them; kit: body and lens
+    of the bag for a new one.
+    """
 
     figure: str
     words: str
     notes: list[str]
     choices: dict[str, Any]
+    kit: dict[str, int | None]
 
 
 class DensityNowOut(AnswerNowOut):

@@ -39,13 +39,7 @@ class BehindFilters:
     def answer(self) -> Answer:
         """The time to keep the shutter open, and how it comes about."""
         behind = f"behind {plural(round(self.density_stops, 1), 'stop')}"
-        choices = {
-            "metered_shutter_s": self.metered_s,
-            "metered_f_number": self.f_number,
-            "metered_iso": self.iso,
-            "f_number": self.f_number,
-            "iso": self.iso,
-        }
+        choices = self.reading(self.f_number, self.iso) | {"f_number": self.f_number, "iso": self.iso}
         if math.isinf(self.open_s):
             return Answer("no time", behind, ("The light fades before enough of it has come in.",), choices)
         notes = [f"{format_duration(self.needed_s)} = {self._metered} × 2^{self.density_stops:.3g}."]
@@ -59,6 +53,10 @@ class BehindFilters:
         if self.open_s > _TIMED_S:
             notes.append("Bulb and a timer.")
         return Answer(spoken_shutter(self.open_s), behind, tuple(notes), choices)
+
+    def reading(self, f_number: float, iso: float) -> dict[str, object]:
+        """Return the choices of a shot whose reading was taken at an aperture and an ISO."""
+        return {"metered_shutter_s": self.metered_s, "metered_f_number": f_number, "metered_iso": iso}
 
     @property
     def _metered(self) -> str:

@@ -1,4 +1,4 @@
-"""A figure's working, as it is shown and read aloud."""
+"""The working of a figure: formula, numbers and sources, to show or to read aloud."""
 
 from __future__ import annotations
 

@@ -5,7 +5,7 @@ Commands import it too, so it imports little.
 
 from __future__ import annotations
 
-from sqlalchemy import bindparam, select
+from sqlalchemy import bindparam, func, select
 from sqlalchemy.orm import Session
 
 from ...store.notebook import Notebook
@@ -16,10 +16,18 @@ _TOKEN = select(Notebook.token).limit(1).scalar_subquery()
 _OWNER_AND_NOTEBOOK = select(Photographer, _TOKEN).order_by(Photographer.id).limit(1)
 _NAMED_AND_NOTEBOOK = select(Photographer, _TOKEN).where(Photographer.id == bindparam("owner"))
 
+# Key of the lock under which the local photographer is made.
+_MAKING = 0x4C52
+
 
 def local_photographer(session: Session) -> Photographer:
     """Return the local photographer; create the row the first time."""
-    found = session.scalars(select(Photographer).order_by(Photographer.id).limit(1)).first()
+    first = select(Photographer).order_by(Photographer.id).limit(1)
+    found = session.scalars(first).first()
+    if found is None:
+        # Requests that find an empty notebook at the same moment wait for the one that makes the photographer.
+        session.execute(select(func.pg_advisory_xact_lock(_MAKING)))
+        found = session.scalars(first).first()
     if found is None:
         found = Photographer(name="Local photographer")
         session.add(found)

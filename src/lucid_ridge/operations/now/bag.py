@@ -9,12 +9,15 @@ from sqlalchemy.orm import Session
 
 from ...core.facts.kit import Body as KnownBody
 from ...core.facts.kit import Lens as KnownLens
+from ...core.facts.settings import settings_of
 from ...core.now.formats import body_of
 from ...store.kit import Body, Filter, Lens
 from ..kit.from_rows import known_body, known_lens
 from ..kit.pieces import all_of
-from ..platform.errors import refused_at
+from ..platform.errors import Refused, refused_at
 from ..platform.rows import owned
+from ..shots.facts import shot_facts
+from ..shots.shots import get_shot
 
 # From this magnification on a lens is taken to be meant for close-ups.
 _CLOSE_UP_FROM = 0.5
@@ -80,6 +83,17 @@ def body_for(session: Session, owner_id: int, body_id: int | None, sensor: str) 
         return body_of(sensor)
     with refused_at("body_id"):
         return known_body(owned(session, owner_id, Body, body_id))
+
+
+def set_to(session: Session, owner_id: int, shot_id: int) -> tuple[float, float]:
+    """Return the aperture and the ISO that a shot is set to. Raises Refused for one that is not there, or has no body
+    or lens.
+    """
+    with refused_at("shot_id"):
+        settings = settings_of(shot_facts(session, get_shot(session, owner_id, shot_id)))
+    if settings is None:
+        raise Refused("shot_id", "Choose a body and a lens in that shot first.")
+    return settings.f_number, settings.iso
 
 
 def lens_for(session: Session, owner_id: int, lens_id: int | None) -> KnownLens | None:
