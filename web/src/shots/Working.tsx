@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { client, type Schemas, take } from "../api/client";
 import { GLOSSARY } from "../api/facts";
-import { REACH } from "../theme/system";
+import { FLOATING, REACH } from "../theme/system";
 import type { TermName } from "../ui/overlay/Term";
 import { useAnswered } from "./useAnswered";
 import { useShotWork } from "./work";
@@ -52,15 +52,9 @@ export function Working({ of, term, children }: { of: Of; term?: TermName; child
       <Portal>
         <Popover.Positioner zIndex="12">
           <Popover.Content
-            bg="panel"
-            color="fg"
-            borderWidth="1px"
-            borderStyle="solid"
-            borderColor="edge"
-            borderRadius="4px"
+            {...FLOATING}
             p="12px"
             maxW="min(440px, 92vw)"
-            outline="none"
             aria-label={`Working: ${working?.name ?? of}`}
           >
             {working ? (

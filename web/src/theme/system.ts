@@ -70,6 +70,17 @@ export const inputRecipe = defineRecipe({
   },
 });
 
+/** What opens over the page: a menu, a calendar, a working. */
+export const FLOATING = {
+  bg: "panel",
+  color: "fg",
+  borderWidth: "1px",
+  borderStyle: "solid",
+  borderColor: "edge",
+  borderRadius: "4px",
+  outline: "none",
+} as const;
+
 /** A small button in a line of words: on a phone a thumb reaches it above and below, and the line stays as high as it is. */
 export const REACH = {
   position: "relative",

@@ -1,6 +1,7 @@
 import { Popover, Portal } from "@chakra-ui/react";
 import { lazy, type ReactNode, Suspense, useState } from "react";
 import { dayLater, dayText, readDay } from "../../lib/format/spelling";
+import { FLOATING } from "../../theme/system";
 import { Button } from "./Button";
 import { Field } from "./Field";
 
@@ -52,16 +53,7 @@ export function DateField({
           </Popover.Trigger>
           <Portal>
             <Popover.Positioner zIndex="12">
-              <Popover.Content
-                bg="panel"
-                borderWidth="1px"
-                borderStyle="solid"
-                borderColor="edge"
-                borderRadius="4px"
-                p="10px"
-                outline="none"
-                aria-label={label}
-              >
+              <Popover.Content {...FLOATING} p="10px" aria-label={label}>
                 <Suspense fallback="…">
                   <Calendar
                     day={value}

@@ -1,4 +1,5 @@
 import { Menu, Portal } from "@chakra-ui/react";
+import { FLOATING } from "../../theme/system";
 import { Button } from "./Button";
 
 /** A button that opens a list of things to do; arrow keys and first letters go through it, Enter does one, Escape none. */
@@ -29,18 +30,7 @@ export function PickMenu({
       </Menu.Trigger>
       <Portal>
         <Menu.Positioner zIndex="12">
-          <Menu.Content
-            bg="panel"
-            color="fg"
-            borderWidth="1px"
-            borderStyle="solid"
-            borderColor="edge"
-            borderRadius="4px"
-            py="4px"
-            maxH="60vh"
-            overflowY="auto"
-            outline="none"
-          >
+          <Menu.Content {...FLOATING} py="4px" maxH="60vh" overflowY="auto">
             {options.map((option) => (
               <Menu.Item
                 key={option.value}
