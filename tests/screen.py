@@ -200,7 +200,15 @@ class Screen:
 
     def figures(self, item: str) -> None:
         """Choose an item of the menu of the first drawing."""
-        self.steady(self.find("//button[starts-with(@aria-label, 'figures, files')]")).click()
+
+        def opened() -> bool:
+            try:
+                self.steady(self.find("//button[starts-with(@aria-label, 'figures, files')]")).click()
+            except StaleElementReferenceException:
+                return False
+            return True
+
+        self.wait(opened, "the drawing's menu")
         self.find(f"//*[@role='menuitem' and normalize-space()='{item}']").click()
 
     def undo(self, word: str = "undo") -> None:

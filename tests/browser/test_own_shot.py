@@ -62,6 +62,7 @@ def test_a_place_of_ones_own_and_a_shot_there(screen):
     screen.type("Shutter", "1/8")
     screen.find("(//input[@id = //label[normalize-space()='ISO']/@for])[1]").send_keys("100", Keys.ENTER)
     screen.find("(//input[@id = //label[normalize-space()='Aperture']/@for])[1]").send_keys("f/16", Keys.ENTER)
+    screen.wait(lambda: "estimated" not in screen.verdict("exposure"), "the reading is not in force")
     screen.tick("10-stop ND")
     screen.reads("2'08\"")
 

@@ -1,6 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { client, take } from "../api/client";
+import { client, entered, take } from "../api/client";
 import { useTitle } from "../lib/focus/useTitle";
 import { Failed, Pending } from "../ui/layout/States";
 import { changesHands, sessionQuery } from "./entry";
@@ -15,6 +15,7 @@ export function Door({ open }: { open: () => void }) {
   const enter = async (values: Record<string, string>) => {
     const { name, password } = values as { name: string; password: string };
     const answer = await take(client.POST("/api/session", { body: { name, password } }));
+    entered();
     // Another's notebook is another page.
     if (await changesHands(answer.name ?? "")) return void window.location.assign("/");
     queries.setQueryData(sessionQuery().queryKey, answer);

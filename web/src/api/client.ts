@@ -49,8 +49,16 @@ export const OTHER_NOTEBOOK = "lucid-ridge-other-notebook";
 /** Sent to the window when the server has said that nobody is signed in. */
 export const SIGN_IN = "lucid-ridge-sign-in";
 
+let entries = 0;
+
+/** Somebody has signed in: what was refused on its way there says nothing of now. */
+export const entered = (): void => {
+  entries += 1;
+};
+
 /** The data of an answer, or an ApiError. */
 export async function take<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  const asked = entries;
   let settled: { data?: T; error?: unknown; response: Response };
   try {
     settled = await answer;
@@ -62,6 +70,6 @@ export async function take<T>(answer: Promise<{ data?: T; error?: unknown; respo
   const body = (error as { error?: { message?: string; fields?: FieldError[]; kind?: string } } | undefined)?.error;
   const message = body?.message ?? `The server answered with ${response.status}.`;
   if (body?.kind === "other_notebook") globalThis.dispatchEvent?.(new CustomEvent(OTHER_NOTEBOOK, { detail: message }));
-  if (body?.kind === "sign_in") globalThis.dispatchEvent?.(new CustomEvent(SIGN_IN));
+  if (body?.kind === "sign_in" && asked === entries) globalThis.dispatchEvent?.(new CustomEvent(SIGN_IN));
   throw new ApiError(response.status, message, body?.fields ?? [], body?.kind);
 }

@@ -12,7 +12,7 @@ from ..planning.verdicts import FAILS, TIGHT
 from .moves import Move, moves_for
 
 # So many reasons are cured, and so many changes tried for each.
-MOST_REASONS, MOST_TRIES = 6, 40
+MOST_REASONS, MOST_TRIES = 6, 24
 # So many more are tried once one cures.
 _FARTHER = 8
 _OUGHT = (FAILS, TIGHT)

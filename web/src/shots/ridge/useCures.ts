@@ -5,7 +5,7 @@ import { useSettled } from "../../lib/drafts/useSettled";
 export type Cure = Schemas["CuresOut"]["cures"][number];
 
 // A hand that turns a dial is not followed: cures are asked for when it rests.
-const RESTS_MS = 500;
+const RESTS_MS = 1500;
 
 /** The cures of what fails or is tight, by the reason's sentence; none until the server has found them. */
 export function useCures(shotId: number, reasons: Schemas["ReasonOut"][]): Map<string, Cure> {
